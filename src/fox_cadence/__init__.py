@@ -1,0 +1,1 @@
+"""Fox Cadence times narration to picture."""

@@ -1,0 +1,230 @@
+"""The objects of a project, as docs/architecture.md names them: frozen values, defined here and nowhere else.
+
+Times inside a shot are counted from the start of that shot, so that a change of one shot carries everything after it
+along. `timeline.py` turns them into times of the piece.
+"""
+
+import math
+from collections.abc import Mapping
+from typing import Literal, TypeVar
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from fox_cadence.core.ticks import FrameRate, seconds_to_ticks
+
+GiveWay = Literal["picture", "voice", "halfway"]
+"""Who stays as it is: the picture leads, the voice leads, or both meet halfway."""
+
+
+class Value(BaseModel):
+    model_config = ConfigDict(frozen=True)
+
+
+class HouseLimits(Value):
+    """The rules of a project. Times in ticks; pace against the natural pace of a voice."""
+
+    slowest_pace: float = Field(0.94, gt=0.3, le=1)
+    fastest_pace: float = Field(1.15, ge=1, lt=3)
+    shortest_pause_ticks: int = seconds_to_ticks(0.08)
+    lead_ticks: int = seconds_to_ticks(0.10)
+    tail_ticks: int = seconds_to_ticks(0.15)
+    gap_ticks: int = seconds_to_ticks(0.12)
+    voice_change_gap_ticks: int = seconds_to_ticks(0.25)
+    longest_silence_ticks: int = seconds_to_ticks(1.5)
+    reading_rate_cps: float = Field(20.0, gt=0)
+    shortest_caption_ticks: int = seconds_to_ticks(0.8)
+    caption_lead_ticks: int = seconds_to_ticks(0.10)
+    caption_linger_ticks: int = seconds_to_ticks(0.30)
+    caption_snap_ticks: int = seconds_to_ticks(0.20)
+    shot_stretch: float = Field(0.25, ge=0, le=1)
+
+
+class Clip(Value):
+    """A media file, known by the hash of its bytes (hexadecimal SHA-256). `length_ticks` is 0 for a still."""
+
+    hash: str
+    name: str
+    kind: Literal["video", "still", "sound"]
+    width: int = 0
+    height: int = 0
+    length_ticks: int = 0
+    has_sound: bool = False
+
+
+class Shot(Value):
+    """A stretch of picture between two cuts.
+
+    `length_frames` is what the piece shows now; `wanted_frames` is what the editor asked for last. A fit moves the
+    first and measures its cost against the second, so that fitting again changes nothing.
+    """
+
+    id: str
+    name: str
+    clip_hash: str | None = None
+    colour: str = "#20302c"
+    source_in_ticks: int = 0
+    length_frames: int = Field(gt=0)
+    wanted_frames: int = Field(gt=0)
+    shortest_frames: int | None = None
+    longest_frames: int | None = None
+    locked: bool = False
+    sound_gain_db: float = -12.0
+    give_way: GiveWay | None = None
+
+
+class Caption(Value):
+    """Words on the screen; both times in frames from the start of its shot, the out time exclusive."""
+
+    id: str
+    shot_id: str
+    in_frames: int
+    out_frames: int
+    text: str
+    locked: bool = False
+
+
+class SceneText(Value):
+    """Words that belong to a shot and are spoken, not shown."""
+
+    id: str
+    shot_id: str
+    text: str
+
+
+class Placement(Value):
+    """Where a fit has put a line: start from the start of its first shot, first to last sound in ticks."""
+
+    offset_ticks: int
+    voiced_ticks: int
+    pause_ticks: int
+    take_id: str | None = None
+
+    @property
+    def length_ticks(self) -> int:
+        return self.voiced_ticks + self.pause_ticks
+
+
+class Line(Value):
+    """A stretch of text spoken in one go by one voice.
+
+    `said` is None while the line says what its captions show. `take_id` is the take at the natural pace;
+    `placement.take_id` is the one made at the pace of the accepted fit.
+    """
+
+    id: str
+    role_id: str
+    first_shot_id: str
+    last_shot_id: str
+    caption_ids: tuple[str, ...] = ()
+    scene_text_id: str | None = None
+    said: str | None = None
+    wanted_offset_ticks: int | None = None
+    locked: bool = False
+    give_way: GiveWay | None = None
+    take_id: str | None = None
+    placement: Placement | None = None
+
+
+class Role(Value):
+    """A voice of the cast under its role name, with its delivery."""
+
+    id: str
+    name: str
+    voice_id: str
+    pace: float = Field(1.0, ge=0.5, le=2)
+    pitch_semitones: float = Field(0.0, ge=-12, le=12)
+    gain_db: float = Field(0.0, ge=-24, le=12)
+    colour: int = 0
+
+
+class Bed(Value):
+    """Music under the narration, looped to the length of the piece."""
+
+    clip_hash: str
+    gain_db: float = Field(-10.0, ge=-60, le=6)
+    duck_db: float = Field(9.0, ge=0, le=40)
+    fade_in_ticks: int = seconds_to_ticks(0.5)
+    fade_out_ticks: int = seconds_to_ticks(1.5)
+
+
+class Project(Value):
+    """One video in the making. Sequences are in the order of time."""
+
+    schema_version: int = 1
+    name: str
+    width: int = Field(1080, ge=16, le=7680)
+    height: int = Field(1920, ge=16, le=7680)
+    rate: FrameRate = FrameRate(numerator=30)
+    language: str = "en"
+    longest_ticks: int | None = None
+    give_way: GiveWay = "halfway"
+    house: HouseLimits = HouseLimits()
+    caption_style: str = "plate"
+    clips: dict[str, Clip] = {}
+    shots: tuple[Shot, ...] = ()
+    captions: tuple[Caption, ...] = ()
+    scene_texts: tuple[SceneText, ...] = ()
+    roles: tuple[Role, ...] = ()
+    lines: tuple[Line, ...] = ()
+    bed: Bed | None = None
+
+    def shot(self, shot_id: str) -> Shot:
+        return _find(self.shots, shot_id, "shot")
+
+    def caption(self, caption_id: str) -> Caption:
+        return _find(self.captions, caption_id, "caption")
+
+    def line(self, line_id: str) -> Line:
+        return _find(self.lines, line_id, "line")
+
+    def role(self, role_id: str) -> Role:
+        return _find(self.roles, role_id, "role")
+
+    def shot_index(self) -> Mapping[str, int]:
+        return {shot.id: index for index, shot in enumerate(self.shots)}
+
+
+class NotInProjectError(LookupError):
+    """An id names no object of this project. Carries the kind and the id."""
+
+    def __init__(self, kind: str, object_id: str) -> None:
+        super().__init__(f"no {kind} {object_id!r} in this project")
+        self.kind = kind
+        self.object_id = object_id
+
+
+T = TypeVar("T", Shot, Caption, Line, Role)
+
+
+def _find(items: tuple[T, ...], object_id: str, kind: str) -> T:
+    for item in items:
+        if item.id == object_id:
+            return item
+    raise NotInProjectError(kind, object_id)
+
+
+def said_text(project: Project, line: Line) -> str:
+    """The words a line speaks: its own wording, else its captions one after the other, else its scene text."""
+    if line.said is not None:
+        return line.said
+    if line.scene_text_id is not None and not line.caption_ids:
+        return next(text.text for text in project.scene_texts if text.id == line.scene_text_id)
+    shown = {caption.id: caption.text for caption in project.captions}
+    return " ".join(" ".join(shown[caption_id].split()) for caption_id in line.caption_ids)
+
+
+def shot_limits_frames(project: Project, shot: Shot) -> tuple[int, int]:
+    """Shortest and longest length of a shot in frames: its own limits, the house's stretch, its clip's handle."""
+    stretch = project.house.shot_stretch
+    frame = project.rate.frame_ticks
+    shortest = max(1, math.ceil(shot.wanted_frames * (1 - stretch)))
+    longest = max(shot.wanted_frames, int(shot.wanted_frames * (1 + stretch)))
+    if shot.shortest_frames is not None:
+        shortest = shot.shortest_frames
+    if shot.longest_frames is not None:
+        longest = shot.longest_frames
+    clip = project.clips.get(shot.clip_hash) if shot.clip_hash else None
+    if clip is not None and clip.kind == "video":
+        available = (clip.length_ticks - shot.source_in_ticks) // frame
+        longest = min(longest, max(1, available))
+    return min(shortest, longest), longest
