@@ -1,0 +1,1 @@
+"""Media: probing, proxies, sound, rendering and measuring. All use of PyAV and Skia."""

@@ -1,0 +1,154 @@
+"""Sound in memory: resampling, loudness by ITU-R BS.1770 (libavfilter's ebur128), and WAV files.
+
+Sound is float32 in -1..1 at 48 kHz: mono arrays have shape (samples,), stereo ones (samples, 2).
+"""
+
+import io
+import itertools
+import wave
+from dataclasses import dataclass
+from fractions import Fraction
+from pathlib import Path
+from typing import TypeAlias
+
+import av
+import numpy as np
+from numpy.typing import NDArray
+
+from fox_cadence.core.ticks import SAMPLE_RATE_HZ
+
+Sound: TypeAlias = NDArray[np.float32]
+
+SILENT_LUFS = -70.0
+_BLOCK = 1 << 16
+
+
+@dataclass(frozen=True, slots=True)
+class Loudness:
+    """Integrated loudness in LUFS (-70 when silent) and true peak in dBTP."""
+
+    integrated_lufs: float
+    true_peak_db: float
+
+
+def resample(sound: Sound, rate_hz: int) -> Sound:
+    """Mono sound brought to 48 kHz; the length is the exact ratio, rounded up."""
+    if rate_hz == SAMPLE_RATE_HZ:
+        return sound
+    wanted = -(-len(sound) * SAMPLE_RATE_HZ // rate_hz)
+    resampler = av.AudioResampler(format="fltp", layout="mono", rate=SAMPLE_RATE_HZ)
+    frame = av.AudioFrame.from_ndarray(np.ascontiguousarray(sound[np.newaxis]), format="fltp", layout="mono")
+    frame.sample_rate = rate_hz
+    parts = [part.to_ndarray()[0] for part in [*resampler.resample(frame), *resampler.resample(None)]]
+    joined = np.concatenate(parts) if parts else np.zeros(0, np.float32)
+    return np.pad(joined, (0, max(0, wanted - len(joined))))[:wanted].astype(np.float32)
+
+
+def as_stereo(sound: Sound) -> Sound:
+    return sound if sound.ndim == 2 else np.repeat(sound[:, np.newaxis], 2, axis=1)
+
+
+def measure_loudness(sound: Sound) -> Loudness:
+    """Loudness of mono or stereo sound. Under 0.4 s, where no gated block fits, the RMS level stands in."""
+    if len(sound) == 0 or not np.any(sound):
+        return Loudness(SILENT_LUFS, SILENT_LUFS)
+    layout = "mono" if sound.ndim == 1 else "stereo"
+    graph = av.filter.Graph()
+    source = graph.add_abuffer(
+        sample_rate=SAMPLE_RATE_HZ, format="flt", layout=layout, time_base=Fraction(1, SAMPLE_RATE_HZ)
+    )
+    meter = graph.add("ebur128", "metadata=1:peak=true")
+    sink = graph.add("abuffersink")
+    source.link_to(meter)
+    meter.link_to(sink)
+    graph.configure()
+    # the meter reports every 100 ms: silence at the end pushes the last words into a report, the gate ignores it
+    padded = np.concatenate([sound, np.zeros((SAMPLE_RATE_HZ // 2, *sound.shape[1:]), np.float32)])
+    for start in range(0, len(padded), _BLOCK):
+        graph.push(_frame(padded[start : start + _BLOCK], layout, start))
+    graph.push(None)
+    last: dict[str, str] = {}
+    peak = 0.0
+    while True:
+        try:
+            last = dict(graph.pull().metadata)
+        except (av.error.EOFError, av.error.BlockingIOError):
+            break
+        peak = max(peak, float(last.get("lavfi.r128.true_peak", 0)))
+    integrated = float(last.get("lavfi.r128.I", SILENT_LUFS))
+    if integrated <= SILENT_LUFS:
+        integrated = 10 * float(np.log10(np.mean(sound.astype(np.float64) ** 2) + 1e-12)) - 0.691
+    return Loudness(integrated, 20 * float(np.log10(max(peak, 1e-9))))
+
+
+def _frame(block: Sound, layout: str, start: int) -> av.AudioFrame:
+    packed = np.ascontiguousarray(block.reshape(1, -1))
+    frame = av.AudioFrame.from_ndarray(packed, format="flt", layout=layout)
+    frame.sample_rate = SAMPLE_RATE_HZ
+    frame.pts = start
+    return frame
+
+
+def limit_true_peak(sound: Sound, ceiling_db: float) -> Sound:
+    """Stereo sound held under a true peak by libavfilter's look-ahead limiter, run at four times the rate.
+
+    Length and timing are kept: the limiter's delay is compensated by the filter itself (`latency=1`).
+    """
+    graph = av.filter.Graph()
+    source = graph.add_abuffer(
+        sample_rate=SAMPLE_RATE_HZ, format="flt", layout="stereo", time_base=Fraction(1, SAMPLE_RATE_HZ)
+    )
+    chain = [
+        graph.add("aresample", str(4 * SAMPLE_RATE_HZ)),
+        graph.add("alimiter", f"limit={10 ** (ceiling_db / 20):.6f}:attack=5:release=80:level=0:latency=1"),
+        graph.add("aresample", str(SAMPLE_RATE_HZ)),
+        graph.add("aformat", "sample_fmts=flt:channel_layouts=stereo"),
+        graph.add("abuffersink"),
+    ]
+    source.link_to(chain[0])
+    for here, following in itertools.pairwise(chain):
+        here.link_to(following)
+    graph.configure()
+    for start in range(0, len(sound), _BLOCK):
+        graph.push(_frame(sound[start : start + _BLOCK], "stereo", start))
+    graph.push(None)
+    parts: list[Sound] = []
+    while True:
+        try:
+            parts.append(graph.pull().to_ndarray().reshape(-1, 2))
+        except (av.error.EOFError, av.error.BlockingIOError):
+            break
+    joined = np.concatenate(parts)[: len(sound)] if parts else np.zeros((0, 2), np.float32)
+    return np.pad(joined, ((0, len(sound) - len(joined)), (0, 0))).astype(np.float32)
+
+
+def to_pcm16(sound: Sound) -> bytes:
+    """Little-endian 16 bit samples, rounded, clipped at full scale."""
+    return np.clip(np.rint(sound.astype(np.float64) * 32767), -32768, 32767).astype("<i2").tobytes()
+
+
+def wav_bytes(sound: Sound) -> bytes:
+    """A WAV file of mono or stereo sound: 48 kHz, 16 bit."""
+    buffer = io.BytesIO()
+    with wave.open(buffer, "wb") as file:
+        file.setnchannels(1 if sound.ndim == 1 else 2)
+        file.setsampwidth(2)
+        file.setframerate(SAMPLE_RATE_HZ)
+        file.writeframes(to_pcm16(sound))
+    return buffer.getvalue()
+
+
+def read_wav(path: Path) -> Sound:
+    """A WAV file that `wav_bytes` wrote."""
+    with wave.open(str(path), "rb") as file:
+        channels = file.getnchannels()
+        data = np.frombuffer(file.readframes(file.getnframes()), dtype="<i2").astype(np.float32) / 32767
+    return data if channels == 1 else data.reshape(-1, channels)
+
+
+def peaks(sound: Sound, per_second: int = 100) -> list[int]:
+    """Loudest absolute value of each stretch of 1/per_second s, 0 to 255 against full scale."""
+    mono = np.abs(sound if sound.ndim == 1 else sound.max(axis=1))
+    step = SAMPLE_RATE_HZ // per_second
+    padded = np.pad(mono, (0, -len(mono) % step))
+    return [int(value) for value in np.minimum(255, padded.reshape(-1, step).max(axis=1) * 255).astype(int)]

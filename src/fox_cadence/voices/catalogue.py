@@ -1,0 +1,77 @@
+"""Our own table of voices: what people choose by, and what the engine must be told."""
+
+from typing import Literal, TypeAlias
+
+from pydantic import BaseModel, ConfigDict
+
+Gender: TypeAlias = Literal["woman", "man"]
+Age: TypeAlias = Literal["young", "grown", "old"]
+
+
+class Voice(BaseModel):
+    """A voice of the catalogue. `engine_voice`, `pitch` and `liveliness` (0 to 99) are for the engine only."""
+
+    model_config = ConfigDict(frozen=True)
+
+    id: str
+    name: str
+    language: str
+    region: str
+    gender: Gender
+    age: Age
+    character: str
+    engine: str = "espeak-ng"
+    engine_voice: str
+    pitch: int = 50
+    liveliness: int = 50
+    licence: str = "GPL-3.0-or-later engine; the sound it makes is yours, commercial use allowed"
+
+
+def _voice(
+    voice_id: str, name: str, tag: str, region: str, who: tuple[Gender, Age],
+    character: str, engine_voice: str, pitch: int, liveliness: int,
+) -> Voice:  # fmt: skip
+    return Voice(
+        id=voice_id, name=name, language=tag, region=region, gender=who[0], age=who[1], character=character,
+        engine_voice=engine_voice, pitch=pitch, liveliness=liveliness,
+    )  # fmt: skip
+
+
+VOICES: tuple[Voice, ...] = (
+    _voice("orla", "Orla", "en-GB", "Britain", ("woman", "grown"), "clear and even", "gmw/en+f3", 46, 52),
+    _voice("pell", "Pell", "en-GB", "Britain", ("man", "old"), "low and unhurried", "gmw/en+m7", 30, 38),
+    _voice("tamsin", "Tamsin", "en-GB", "Britain", ("woman", "young"), "light, quick to rise", "gmw/en+f2", 60, 66),
+    _voice("corin", "Corin", "en-GB", "Britain", ("man", "grown"), "plain and firm", "gmw/en+m3", 44, 48),
+    _voice(
+        "maeve", "Maeve", "en-US", "United States", ("woman", "grown"), "warm, wide in range", "gmw/en-US+f4", 44, 62
+    ),
+    _voice("wade", "Wade", "en-US", "United States", ("man", "grown"), "level and close", "gmw/en-US+m1", 40, 44),
+    _voice("ines", "Inés", "es-ES", "Spain", ("woman", "grown"), "clear and even", "roa/es+f3", 46, 52),
+    _voice("bruno", "Bruno", "es-419", "Latin America", ("man", "grown"), "round and calm", "roa/es-419+m3", 42, 46),
+    _voice("elodie", "Élodie", "fr-FR", "France", ("woman", "grown"), "light and even", "roa/fr+f3", 48, 52),
+    _voice("remi", "Rémi", "fr-FR", "France", ("man", "grown"), "dry and firm", "roa/fr+m3", 42, 46),
+    _voice("greta", "Greta", "de-DE", "Germany", ("woman", "grown"), "clear and firm", "gmw/de+f3", 46, 50),
+    _voice("jannis", "Jannis", "de-DE", "Germany", ("man", "grown"), "low and plain", "gmw/de+m3", 40, 44),
+)
+
+_BY_ID = {voice.id: voice for voice in VOICES}
+
+SAMPLE_TEXTS = {
+    "en": "The tide turns twice a day, and never once for show.",
+    "es": "La marea cambia dos veces al día, y nunca por lucirse.",
+    "fr": "La marée tourne deux fois par jour, jamais pour la galerie.",
+    "de": "Die Flut kehrt zweimal am Tag, und niemals nur zum Schein.",
+}
+
+
+def voice_by_id(voice_id: str) -> Voice | None:
+    return _BY_ID.get(voice_id)
+
+
+def voice_for_language(language: str) -> Voice:
+    """The first voice of a language, English where we have none."""
+    tag = language.lower()
+    for voice in VOICES:
+        if voice.language.lower() == tag or voice.language.split("-")[0] == tag.split("-")[0]:
+            return voice
+    return VOICES[0]

@@ -1,0 +1,87 @@
+"""Where speech begins, pauses and ends inside a sound, and how its pauses and its length are set exactly."""
+
+from dataclasses import dataclass
+
+import numpy as np
+import python_stretch
+from numpy.typing import NDArray
+
+from fox_cadence.core.ticks import SAMPLE_RATE_HZ
+
+FRAME = SAMPLE_RATE_HZ * 5 // 1000
+FLOOR_DB = -40.0
+LEAST_PAUSE_S = 0.10
+CROSSFADE = SAMPLE_RATE_HZ * 8 // 1000
+STRETCH_PAD = SAMPLE_RATE_HZ * 150 // 1000
+
+Mono = NDArray[np.float32]
+
+
+@dataclass(frozen=True, slots=True)
+class Shape:
+    """First sound, end of the last sound, and the pauses between; samples, half-open."""
+
+    onset: int
+    end: int
+    pauses: tuple[tuple[int, int], ...]
+
+
+def find_shape(sound: Mono) -> Shape:
+    """Measure a sound in frames of 5 ms: sounding is what lies less than 40 dB under the peak (docs/findings)."""
+    count = len(sound) // FRAME
+    if count == 0 or not np.any(sound):
+        return Shape(0, len(sound), ())
+    level = np.sqrt(np.mean(sound[: count * FRAME].reshape(count, FRAME).astype(np.float64) ** 2, axis=1))
+    loud = level > level.max() * 10 ** (FLOOR_DB / 20)
+    sounding = np.flatnonzero(loud)
+    first, last = int(sounding[0]), int(sounding[-1])
+    quiet = ~loud[first : last + 1]
+    edges = np.flatnonzero(np.diff(np.concatenate([[0], quiet.astype(np.int8), [0]])))
+    least = LEAST_PAUSE_S * SAMPLE_RATE_HZ / FRAME
+    pauses = tuple(
+        ((first + int(a)) * FRAME, (first + int(b)) * FRAME)
+        for a, b in zip(edges[::2], edges[1::2], strict=True)
+        if b - a >= least
+    )
+    return Shape(first * FRAME, (last + 1) * FRAME, pauses)
+
+
+def stretch(sound: Mono, length: int) -> Mono:
+    """Make a sound last exactly `length` samples at the same pitch. Padded, because the library fades its edges."""
+    if length == len(sound):
+        return sound
+    factor = len(sound) / length
+    padded = np.pad(sound, STRETCH_PAD)
+    engine = python_stretch.Signalsmith.Stretch()
+    engine.preset(1, SAMPLE_RATE_HZ)
+    engine.setTimeFactor(factor)
+    made = engine.process(np.ascontiguousarray(padded[np.newaxis]))[0]
+    start = round(STRETCH_PAD / factor)
+    cut = made[start : start + length]
+    return np.pad(cut, (0, length - len(cut))).astype(np.float32)
+
+
+def set_pauses(sound: Mono, pauses: tuple[tuple[int, int], ...], lengths: tuple[int, ...]) -> Mono:
+    """Give each pause its length: cut from its middle, or repeat its own room tone, joined by crossfades."""
+    parts: list[Mono] = []
+    at = 0
+    for (start, end), wanted in zip(pauses, lengths, strict=True):
+        parts.append(sound[at:start])
+        parts.append(_pause_of(sound[start:end], wanted))
+        at = end
+    parts.append(sound[at:])
+    return np.concatenate(parts)
+
+
+def _pause_of(tone: Mono, wanted: int) -> Mono:
+    """A pause of the wanted length from its own room tone, ending as the old one ended so that no join is heard."""
+    have = len(tone)
+    if wanted == have:
+        return tone
+    if have == 0:
+        return np.zeros(wanted, np.float32)
+    made = np.resize(tone, wanted)
+    fade = min(CROSSFADE, have, wanted)
+    ramp = np.linspace(0, 1, fade, dtype=np.float32)
+    made[wanted - fade :] = made[wanted - fade :] * (1 - ramp) + tone[have - fade :] * ramp
+    return made
