@@ -49,6 +49,7 @@ class Clip(Value):
     height: int = 0
     length_ticks: int = 0
     has_sound: bool = False
+    loudness_lufs: float = -70.0
 
 
 class Shot(Value):

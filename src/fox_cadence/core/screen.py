@@ -1,0 +1,77 @@
+"""What is on the screen in every frame: read by the player in the browser and by the renderer alike."""
+
+from dataclasses import dataclass
+
+from fox_cadence.core.lettering import CaptionDrawing, Face, letter, lit_schedule, style_by_id
+from fox_cadence.core.ticks import FrameRate
+from fox_cadence.core.timeline import Timeline
+
+
+@dataclass(frozen=True, slots=True)
+class ScreenShot:
+    """Picture of the frames [start_frame, end_frame): a clip from `source_in_ticks` on, or a plain colour."""
+
+    clip_hash: str | None
+    colour: str
+    source_in_ticks: int
+    start_frame: int
+    end_frame: int
+
+
+@dataclass(frozen=True, slots=True)
+class ScreenCaption:
+    """A drawing on the screen in the frames [in_frame, out_frame); `lit` as `lit_schedule` gives it."""
+
+    caption_id: str
+    drawing: CaptionDrawing
+    in_frame: int
+    out_frame: int
+    lit: tuple[tuple[int, int | None], ...]
+
+    def lit_at(self, frame: int) -> int | None:
+        word: int | None = None
+        for begins, lit in self.lit:
+            if begins > frame:
+                break
+            word = lit
+        return word
+
+
+@dataclass(frozen=True, slots=True)
+class Screen:
+    """All pictures of a piece."""
+
+    width: int
+    height: int
+    rate: FrameRate
+    shots: tuple[ScreenShot, ...]
+    captions: tuple[ScreenCaption, ...]
+
+    @property
+    def total_frames(self) -> int:
+        return self.shots[-1].end_frame if self.shots else 0
+
+
+def screen_of(timeline: Timeline, face: Face) -> Screen:
+    """The screen of a timeline, its captions lettered in the project's style."""
+    project = timeline.project
+    style = style_by_id(project.caption_style)
+    rate = project.rate
+    spans = {span.line.id: span for span in timeline.lines}
+    captions: list[ScreenCaption] = []
+    for shown in timeline.captions:
+        if not shown.caption.text.strip():
+            continue
+        drawing = letter(shown.caption.text, style, face, project.width, project.height)
+        span = spans.get(shown.line_id or "")
+        begins: list[int] = []
+        if span is not None and span.take is not None:
+            times = span.word_times_ticks()[shown.words[0] : shown.words[1]]
+            begins = [rate.frames_floor(start) for start, _ in times]
+        lit = lit_schedule(len(drawing.words), begins, shown.in_frame, shown.out_frame)
+        captions.append(ScreenCaption(shown.caption.id, drawing, shown.in_frame, shown.out_frame, lit))
+    shots = tuple(
+        ScreenShot(s.shot.clip_hash, s.shot.colour, s.shot.source_in_ticks, s.start_frame, s.end_frame)
+        for s in timeline.shots
+    )
+    return Screen(project.width, project.height, rate, shots, tuple(captions))

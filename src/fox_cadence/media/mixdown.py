@@ -1,0 +1,93 @@
+"""Carries out a mix plan: the same plan gives the same samples."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+
+from fox_cadence.core.mix import TARGET_LUFS, TARGET_PEAK_DB, BedPart, MixPlan, gain_curve
+from fox_cadence.core.ticks import SAMPLE_RATE_HZ
+from fox_cadence.media.audio import SILENT_LUFS, Loudness, Sound, as_stereo, limit_true_peak, measure_loudness
+
+_EDGE_FADE = SAMPLE_RATE_HZ * 10 // 1000
+_PEAK_MARGIN_DB = 0.3
+_LOUDEST_GAIN_DB = 30.0
+
+Loader = Callable[[str], Sound]
+"""Gives the sound of a take or of a clip by its hash: mono or stereo at 48 kHz."""
+
+
+@dataclass(frozen=True)
+class Mix:
+    """Stereo sounds of equal length and what was measured of the full one."""
+
+    full: Sound
+    narration: Sound
+    loudness: Loudness
+
+
+def mix_down(plan: MixPlan, take_sound: Loader, clip_sound: Loader) -> Mix:
+    """Lay all parts, then bring the whole to -14 LUFS with its true peak under -1 dBTP."""
+    narration = np.zeros((plan.total_samples, 2), np.float32)
+    for part in plan.speech:
+        _lay(narration, as_stereo(take_sound(part.sound_hash)), part.at_sample, part.gain_db)
+    rest = np.zeros_like(narration)
+    for shot in plan.shots:
+        source = as_stereo(clip_sound(shot.clip_hash))[shot.source_sample : shot.source_sample + shot.count]
+        _lay(rest, _edges_faded(source), shot.at_sample, shot.gain_db)
+    if plan.bed is not None:
+        rest += _bed(plan.bed, as_stereo(clip_sound(plan.bed.clip_hash)), plan.total_samples)
+    return _levelled(narration + rest, narration)
+
+
+def _levelled(full: Sound, narration: Sound) -> Mix:
+    measured = measure_loudness(full)
+    if measured.integrated_lufs <= SILENT_LUFS:
+        return Mix(full, narration, measured)
+    gain_db = min(_LOUDEST_GAIN_DB, TARGET_LUFS - measured.integrated_lufs)
+    ceiling = TARGET_PEAK_DB - _PEAK_MARGIN_DB
+    result, loudness = full, measured
+    for _ in range(3):
+        result = (full * np.float32(10 ** (gain_db / 20))).astype(np.float32)
+        if measured.true_peak_db + gain_db > ceiling:
+            result = limit_true_peak(result, ceiling)
+        loudness = measure_loudness(result)
+        short = TARGET_LUFS - loudness.integrated_lufs
+        if abs(short) < 0.1 or gain_db >= _LOUDEST_GAIN_DB:
+            break
+        gain_db = min(_LOUDEST_GAIN_DB, gain_db + short)
+    spoken = (narration * np.float32(10 ** (gain_db / 20))).astype(np.float32)
+    if np.max(np.abs(spoken), initial=0) > 10 ** (ceiling / 20):
+        spoken = limit_true_peak(spoken, ceiling)
+    return Mix(result, spoken, loudness)
+
+
+def _lay(target: Sound, sound: Sound, at: int, gain_db: float) -> None:
+    start, end = max(0, at), min(len(target), at + len(sound))
+    if end > start:
+        target[start:end] += sound[start - at : end - at] * np.float32(10 ** (gain_db / 20))
+
+
+def _edges_faded(sound: Sound) -> Sound:
+    """Short fades at both ends, so that a cut in a shot's own sound does not click."""
+    fade = min(_EDGE_FADE, len(sound) // 2)
+    if fade == 0:
+        return sound
+    ramp = np.linspace(0, 1, fade, dtype=np.float32)[:, np.newaxis]
+    made = sound.copy()
+    made[:fade] *= ramp
+    made[-fade:] *= ramp[::-1]
+    return made
+
+
+def _bed(bed: BedPart, music: Sound, total: int) -> Sound:
+    if len(music) == 0 or total == 0:
+        return np.zeros((total, 2), np.float32)
+    laid = np.resize(music, (total, 2)).astype(np.float32)
+    curve = gain_curve(bed.duck, total) * np.float32(10 ** (bed.gain_db / 20))
+    fade_in, fade_out = min(bed.fade_in_samples, total), min(bed.fade_out_samples, total)
+    if fade_in:
+        curve[:fade_in] *= np.linspace(0, 1, fade_in, dtype=np.float32)
+    if fade_out:
+        curve[total - fade_out :] *= np.linspace(1, 0, fade_out, dtype=np.float32)
+    return np.asarray(laid * curve[:, np.newaxis], dtype=np.float32)

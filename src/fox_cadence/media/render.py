@@ -1,0 +1,172 @@
+"""Renders a screen and its sound to MP4 (H.264 and AAC), exact to the frame. Runs in the isolated process."""
+
+from collections.abc import Iterator
+from fractions import Fraction
+from pathlib import Path
+from typing import Any
+
+import av
+import numpy as np
+from numpy.typing import NDArray
+
+from fox_cadence.core.screen import Screen, ScreenCaption, ScreenShot
+from fox_cadence.core.ticks import SAMPLE_RATE_HZ
+from fox_cadence.media.audio import Sound, read_wav
+from fox_cadence.media.caption_paint import PaintedCaption, Plane, blend, prepare
+from fox_cadence.media.isolated import Progress
+from fox_cadence.media.picture import Planes, cover, open_media, timed_frames
+
+VIDEO_OPTIONS = {"preset": "veryfast", "crf": "19"}
+AUDIO_BIT_RATE = 192_000
+_REPORT_EVERY = 5
+
+Canvas = NDArray[np.uint8]
+
+
+def render(screen: Screen, clip_files: dict[str, Path], sound_file: Path, target: Path, progress: Progress) -> None:
+    """Write the video.
+
+    Args:
+        screen: what every frame shows.
+        clip_files: where the original of each clip lies, by hash.
+        sound_file: WAV of the full mix, 48 kHz stereo, as long as the picture.
+        target: file to write; the caller moves it to its final name.
+        progress: told frames done and in all.
+    """
+    with av.open(str(target), "w", format="mp4", options={"movflags": "+faststart"}) as output:
+        video = _video_stream(output, screen)
+        audio = output.add_stream("aac", rate=SAMPLE_RATE_HZ)
+        audio.layout = "stereo"
+        audio.bit_rate = AUDIO_BIT_RATE
+        sound = _sound_packets(audio, read_wav(sound_file))
+        pending = next(sound, None)
+        painter = _CaptionPainter(screen)
+        for number, planes in enumerate(_pictures(screen, clip_files)):
+            canvas = _canvas(planes)
+            painter.paint(canvas, number)
+            frame = av.VideoFrame.from_ndarray(canvas, format="yuv420p")
+            frame.pts = number
+            frame.time_base = 1 / screen.rate.fraction
+            output.mux(video.encode(frame))
+            shown_s = (number + 1) / screen.rate.fraction
+            while pending is not None and pending[0] <= shown_s:
+                output.mux(pending[1])
+                pending = next(sound, None)
+            if number % _REPORT_EVERY == 0:
+                progress(number, screen.total_frames)
+        output.mux(video.encode(None))
+        while pending is not None:
+            output.mux(pending[1])
+            pending = next(sound, None)
+    progress(screen.total_frames, screen.total_frames)
+
+
+def _video_stream(output: Any, screen: Screen) -> Any:
+    stream = output.add_stream("libx264", rate=screen.rate.fraction)
+    stream.width, stream.height = screen.width, screen.height
+    stream.pix_fmt = "yuv420p"
+    stream.time_base = 1 / screen.rate.fraction
+    stream.codec_context.time_base = 1 / screen.rate.fraction
+    stream.codec_context.gop_size = 2 * round(float(screen.rate.fraction))
+    # BT.709, limited range (ITU-T H.273: 1, 1, 1 and range 1)
+    context = stream.codec_context
+    context.color_primaries, context.color_trc, context.colorspace, context.color_range = 1, 1, 1, 1
+    stream.options = VIDEO_OPTIONS
+    return stream
+
+
+def _sound_packets(stream: Any, sound: Sound) -> Iterator[tuple[Fraction, Any]]:
+    """Encoded sound with the second at which each block begins."""
+    size = 1024
+    for start in range(0, len(sound), size):
+        block = np.ascontiguousarray(sound[start : start + size].T.astype(np.float32))
+        frame = av.AudioFrame.from_ndarray(block, format="fltp", layout="stereo")
+        frame.sample_rate = SAMPLE_RATE_HZ
+        frame.pts = start
+        frame.time_base = Fraction(1, SAMPLE_RATE_HZ)
+        for packet in stream.encode(frame):
+            yield Fraction(start, SAMPLE_RATE_HZ), packet
+    for packet in stream.encode(None):
+        yield Fraction(len(sound), SAMPLE_RATE_HZ), packet
+
+
+def _canvas(planes: Planes) -> Canvas:
+    """The three planes in one array of height * 3/2 rows, as PyAV takes them."""
+    y, u, v = planes
+    height, width = y.shape
+    canvas = np.empty((height * 3 // 2, width), np.uint8)
+    canvas[:height] = y
+    canvas[height : height + height // 4] = np.ascontiguousarray(u).reshape(height // 4, width)
+    canvas[height + height // 4 :] = np.ascontiguousarray(v).reshape(height // 4, width)
+    return canvas
+
+
+def _views(canvas: Canvas) -> tuple[Plane, Plane, Plane]:
+    height = canvas.shape[0] * 2 // 3
+    width = canvas.shape[1]
+    u = canvas[height : height + height // 4].reshape(height // 2, width // 2)
+    v = canvas[height + height // 4 :].reshape(height // 2, width // 2)
+    return canvas[:height], u, v
+
+
+class _CaptionPainter:
+    """Blends the captions of a frame; keeps the painted states of the captions now on the screen."""
+
+    def __init__(self, screen: Screen) -> None:
+        self._captions = screen.captions
+        self._painted: dict[tuple[str, int | None], PaintedCaption] = {}
+
+    def paint(self, canvas: Canvas, frame: int) -> None:
+        shown = [caption for caption in self._captions if caption.in_frame <= frame < caption.out_frame]
+        names = {caption.caption_id for caption in shown}
+        self._painted = {key: value for key, value in self._painted.items() if key[0] in names}
+        for caption in shown:
+            blend(_views(canvas), self._state(caption, frame))
+
+    def _state(self, caption: ScreenCaption, frame: int) -> PaintedCaption:
+        lit = caption.lit_at(frame)
+        key = (caption.caption_id, lit)
+        if key not in self._painted:
+            self._painted[key] = prepare(caption.drawing, lit)
+        return self._painted[key]
+
+
+def _pictures(screen: Screen, clip_files: dict[str, Path]) -> Iterator[Planes]:
+    """The picture under the captions for each frame of the piece, in order."""
+    for shot in screen.shots:
+        if shot.clip_hash is None:
+            plain = plain_colour(shot.colour, screen.width, screen.height)
+            for _ in range(shot.start_frame, shot.end_frame):
+                yield plain
+        else:
+            yield from _clip_pictures(screen, shot, clip_files[shot.clip_hash])
+
+
+def _clip_pictures(screen: Screen, shot: ScreenShot, path: Path) -> Iterator[Planes]:
+    """For each frame the last picture of the clip that has begun by then; the last one holds to the end."""
+    with open_media(path) as container:
+        source = timed_frames(container, shot.source_in_ticks)
+        current = next(source)
+        upcoming = next(source, None)
+        planes: Planes | None = None
+        for number in range(shot.end_frame - shot.start_frame):
+            at = shot.source_in_ticks + screen.rate.ticks(number)
+            while upcoming is not None and upcoming.ticks <= at:
+                current, upcoming, planes = upcoming, next(source, None), None
+            if planes is None:
+                planes = cover(current.frame, screen.width, screen.height)
+            yield planes
+
+
+def plain_colour(code: str, width: int, height: int) -> Planes:
+    """A picture of one colour, #rrggbb, in BT.709 limited range."""
+    red, green, blue = (int(code[i : i + 2], 16) / 255 for i in (1, 3, 5))
+    luma = 0.2126 * red + 0.7152 * green + 0.0722 * blue
+    y = round(16 + 219 * luma)
+    u = round(128 + 224 * (blue - luma) / 1.8556)
+    v = round(128 + 224 * (red - luma) / 1.5748)
+    return (
+        np.full((height, width), y, np.uint8),
+        np.full((height // 2, width // 2), u, np.uint8),
+        np.full((height // 2, width // 2), v, np.uint8),
+    )
