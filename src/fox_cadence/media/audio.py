@@ -142,8 +142,8 @@ def read_wav(path: Path) -> Sound:
     """A WAV file that `wav_bytes` wrote."""
     with wave.open(str(path), "rb") as file:
         channels = file.getnchannels()
-        data = np.frombuffer(file.readframes(file.getnframes()), dtype="<i2").astype(np.float32) / 32767
-    return data if channels == 1 else data.reshape(-1, channels)
+        data = np.frombuffer(file.readframes(file.getnframes()), dtype="<i2") / np.float32(32767)
+    return (data if channels == 1 else data.reshape(-1, channels)).astype(np.float32)
 
 
 def peaks(sound: Sound, per_second: int = 100) -> list[int]:

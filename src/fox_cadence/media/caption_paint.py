@@ -88,12 +88,12 @@ def prepare(drawing: CaptionDrawing, lit: int | None) -> PaintedCaption:
     u = cb * 224 / 255 + 128 * alpha
     v = cr * 224 / 255 + 128 * alpha
 
-    def scaled(plane: NDArray[np.float32]) -> NDArray[np.uint32]:
-        return np.rint(plane * 256).astype(np.uint32)
+    def scaled(plane: NDArray[np.floating]) -> NDArray[np.uint32]:
+        return np.asarray(np.rint(plane * 256), dtype=np.uint32)
 
-    def halved(plane: NDArray[np.float32]) -> NDArray[np.float32]:
+    def halved(plane: NDArray[np.floating]) -> NDArray[np.floating]:
         height, width = plane.shape
-        return np.asarray(plane.reshape(height // 2, 2, width // 2, 2).mean(axis=(1, 3)), dtype=np.float32)
+        return np.asarray(plane.reshape(height // 2, 2, width // 2, 2).mean(axis=(1, 3)))
 
     return PaintedCaption(
         x=drawing.box[0],

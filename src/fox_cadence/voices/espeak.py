@@ -48,7 +48,7 @@ class EspeakEngine:
             header, sound = self._ask(request)
         if "error" in header:
             raise EngineError(str(header["error"]))
-        samples = np.frombuffer(sound, dtype="<i2").astype(np.float32) / 32768
+        samples = (np.frombuffer(sound, dtype="<i2") / 32768).astype(np.float32)
         return Speech(
             samples=samples,
             rate_hz=int(header["rate"]),

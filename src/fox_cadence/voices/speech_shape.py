@@ -58,7 +58,7 @@ def stretch(sound: Mono, length: int) -> Mono:
     made = engine.process(np.ascontiguousarray(padded[np.newaxis]))[0]
     start = round(STRETCH_PAD / factor)
     cut = made[start : start + length]
-    return np.pad(cut, (0, length - len(cut))).astype(np.float32)
+    return np.asarray(np.pad(cut, (0, length - len(cut))), dtype=np.float32)
 
 
 def set_pauses(sound: Mono, pauses: tuple[tuple[int, int], ...], lengths: tuple[int, ...]) -> Mono:

@@ -1,0 +1,151 @@
+"""Bringing in pictures, music and words, and making a project of them."""
+
+from dataclasses import dataclass
+from pathlib import Path
+
+from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.arrange import Remark, TimedText, lay_words, shots_from_clips
+from fox_cadence.core.project import Bed, Clip, Project, Role
+from fox_cadence.core.ticks import FrameRate
+from fox_cadence.errors import InputError, MediaError
+from fox_cadence.formats import read_words
+from fox_cadence.jobs.runner import Unwatched, Watcher
+from fox_cadence.media.ingest import ingest
+from fox_cadence.media.isolated import run_isolated
+from fox_cadence.voices.catalogue import Voice, voice_for_language
+
+LARGEST_MEDIA_BYTES = 4 << 30
+
+
+@dataclass(frozen=True, slots=True)
+class MediaFile:
+    """A file to bring in: where its bytes lie and the name it was given under."""
+
+    path: Path
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
+class NewProject:
+    """What the editor chose for a project of their own."""
+
+    name: str
+    width: int
+    height: int
+    rate: FrameRate
+    language: str = "en"
+
+
+def bring_in_clip(workspace: Workspace, file: MediaFile, watcher: Watcher | None = None) -> Clip:
+    """Take a media file into the library; nothing is read twice.
+
+    Raises:
+        InputError: the file can't be used; names the file.
+        CancelledError: the editor stopped it.
+    """
+    watch = watcher or Unwatched()
+
+    def read(original: Path, content_hash: str, folder: Path) -> Clip:
+        made = run_isolated(
+            ingest,
+            original,
+            content_hash,
+            file.name,
+            folder,
+            progress=lambda done, total: watch.report(done, total, f"Reading {file.name}"),
+            cancelled=lambda: watch.cancelled,
+        )
+        assert isinstance(made, Clip)
+        return made
+
+    try:
+        if not file.path.is_file():
+            raise InputError("there is no such file")
+        size = file.path.stat().st_size
+        if size == 0:
+            raise InputError("the file is empty")
+        if size > LARGEST_MEDIA_BYTES:
+            raise InputError(f"the file has {size / 2**30:.1f} GiB; the most is {LARGEST_MEDIA_BYTES >> 30}")
+        return workspace.library.add_clip(file.path, file.name, Path(file.name).suffix.lower()[:8], read)
+    except InputError as error:
+        raise InputError(str(error), file.name) from error
+
+
+def check_new_project(wanted: NewProject) -> None:
+    """Raises InputError naming what can't be."""
+    if not wanted.name.strip():
+        raise InputError("give the project a name", "name")
+    if len(wanted.name) > 200:
+        raise InputError(f"it has {len(wanted.name)} characters; 200 is the most", "name")
+    for side, length in (("width", wanted.width), ("height", wanted.height)):
+        if length % 2 or not 64 <= length <= 4096:
+            raise InputError(f"{length} is not an even number from 64 to 4096", side)
+
+
+@dataclass(frozen=True, slots=True)
+class MadeProject:
+    project_id: str
+    remarks: tuple[Remark, ...]
+
+
+def new_project(
+    workspace: Workspace,
+    wanted: NewProject,
+    pictures: list[MediaFile],
+    words: tuple[str, bytes] | None,
+    watcher: Watcher | None = None,
+) -> MadeProject:
+    """Make a project: each video a shot, each still a held shot, the words laid on them, sound files the bed.
+
+    Args:
+        words: name and bytes of a file of words.
+
+    Raises:
+        InputError: something can't be used; nothing was made.
+    """
+    check_new_project(wanted)
+    remarks: list[Remark] = []
+    read = read_words(*words) if words else None
+    if read is not None:
+        remarks += [Remark(f"{words[0] if words else ''}, {item.place}", item.message) for item in read.problems]
+    clips, refused = _bring_in_all(workspace, pictures, watcher)
+    remarks += refused
+    shown = [clip for clip in clips if clip.kind != "sound"]
+    music = next((clip for clip in clips if clip.kind == "sound"), None)
+    if not shown:
+        first = f" ({refused[0].place}: {refused[0].message})" if refused else ""
+        raise InputError(f"none of the files has a picture, so there is no shot to begin with{first}", "pictures")
+    project = Project(
+        name=wanted.name.strip(),
+        width=wanted.width,
+        height=wanted.height,
+        rate=wanted.rate,
+        language=wanted.language,
+        clips={clip.hash: clip for clip in clips},
+        shots=shots_from_clips(shown, wanted.rate),
+        bed=Bed(clip_hash=music.hash) if music else None,
+    )
+    role = narrator(voice_for_language(wanted.language))
+    texts = [TimedText(cue.text, cue.start_ticks, cue.end_ticks) for cue in read.cues] if read else []
+    project, laid = lay_words(project, texts, role)
+    return MadeProject(workspace.projects.create(project, "Project made"), (*remarks, *laid))
+
+
+def narrator(voice: Voice) -> Role:
+    return Role(id="r1", name="narrator", voice_id=voice.id)
+
+
+def _bring_in_all(
+    workspace: Workspace, files: list[MediaFile], watcher: Watcher | None
+) -> tuple[list[Clip], list[Remark]]:
+    """Every file that can be used; the others are remarked with the reason."""
+    clips: list[Clip] = []
+    refused: list[Remark] = []
+    for file in files:
+        try:
+            clips.append(bring_in_clip(workspace, file, watcher))
+        except InputError as error:
+            refused.append(Remark(file.name, str(error).removeprefix(f"{file.name}: ")))
+        except MediaError as error:
+            refused.append(Remark(file.name, str(error)))
+    return clips, refused

@@ -1,0 +1,141 @@
+"""Exports: video, sound and captions, each whole under its final name or not there at all."""
+
+import os
+import re
+import tempfile
+from dataclasses import dataclass
+from functools import lru_cache
+from pathlib import Path
+
+from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.mix import MixPlan, plan_mix
+from fox_cadence.core.screen import Screen, screen_of
+from fox_cadence.core.timeline import Timeline
+from fox_cadence.errors import InputError, MediaError
+from fox_cadence.formats import WRITERS, Cue
+from fox_cadence.jobs.runner import Unwatched, Watcher
+from fox_cadence.media.audio import Sound, read_wav, wav_bytes
+from fox_cadence.media.fonts import caption_face
+from fox_cadence.media.ingest import SOUND
+from fox_cadence.media.isolated import run_isolated
+from fox_cadence.media.mixdown import Mix, mix_down
+from fox_cadence.media.render import render
+
+
+@dataclass(frozen=True, slots=True)
+class Wanted:
+    video: bool = True
+    sound: bool = True
+    captions: bool = True
+
+
+def file_stem(name: str) -> str:
+    """A project's name as a file name: letters and figures of any script, the rest as single hyphens."""
+    return re.sub(r"[^\w]+", "-", name.lower(), flags=re.UNICODE).strip("-_")[:80] or "project"
+
+
+def screen(timeline: Timeline) -> Screen:
+    return screen_of(timeline, caption_face())
+
+
+def mix(workspace: Workspace, timeline: Timeline) -> Mix:
+    """The mix of a timeline; the last few are kept in memory."""
+    return _mix(workspace, plan_mix(timeline))
+
+
+@lru_cache(maxsize=4)
+def _mix(workspace: Workspace, plan: MixPlan) -> Mix:
+    def take(sound_hash: str) -> Sound:
+        return read_wav(workspace.library.take_sound(sound_hash))
+
+    def clip(content_hash: str) -> Sound:
+        return read_wav(workspace.library.clip_file(content_hash, SOUND))
+
+    return mix_down(plan, take, clip)
+
+
+def caption_cues(timeline: Timeline) -> list[Cue]:
+    """The captions as cues, in the order of time, lines broken as on the screen."""
+    rate = timeline.project.rate
+    broken = {shown.caption_id: "\n".join(shown.drawing.lines) for shown in screen(timeline).captions}
+    spans = sorted(timeline.captions, key=lambda span: (span.in_frame, span.out_frame))
+    return [
+        Cue(broken[span.caption.id], rate.ticks(span.in_frame), rate.ticks(span.out_frame))
+        for span in spans
+        if span.caption.id in broken
+    ]
+
+
+def export(
+    workspace: Workspace, project_id: str, folder: Path, wanted: Wanted, watcher: Watcher | None = None
+) -> list[Path]:
+    """Write the files into a folder; the paths written.
+
+    Raises:
+        InputError: there is nothing to export, or the folder can't be written to.
+        MediaError: rendering failed.
+        CancelledError: the editor stopped it; no half-written file is left.
+    """
+    watch = watcher or Unwatched()
+    project = workspace.head(project_id).project
+    timeline = workspace.timeline(project)
+    if timeline.total_frames == 0:
+        raise InputError("There is no shot yet, so there is nothing to export.")
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+        return _export(workspace, timeline, folder, wanted, watch)
+    except OSError as error:
+        raise InputError(f"{error.strerror or error}. Choose another folder or make room.", str(folder)) from error
+
+
+def _export(workspace: Workspace, timeline: Timeline, folder: Path, wanted: Wanted, watch: Watcher) -> list[Path]:
+    stem = file_stem(timeline.project.name)
+    written: list[Path] = []
+    if wanted.captions:
+        cues = caption_cues(timeline)
+        for suffix, write in WRITERS.items():
+            written.append(_write(folder / f"{stem}{suffix}", write(cues).encode()))
+    if wanted.sound or wanted.video:
+        watch.report(0, 0, "Mixing the sound")
+        mixed = mix(workspace, timeline)
+        if wanted.sound:
+            written.append(_write(folder / f"{stem}-mix.wav", wav_bytes(mixed.full)))
+            written.append(_write(folder / f"{stem}-narration.wav", wav_bytes(mixed.narration)))
+        if wanted.video:
+            written.append(_video(workspace, timeline, mixed, folder / f"{stem}.mp4", watch))
+    return written
+
+
+def _video(workspace: Workspace, timeline: Timeline, mixed: Mix, target: Path, watch: Watcher) -> Path:
+    hashes = {span.shot.clip_hash for span in timeline.shots if span.shot.clip_hash}
+    files = {content_hash: workspace.library.original(content_hash) for content_hash in hashes}
+    with tempfile.TemporaryDirectory(dir=workspace.scratch) as scratch:
+        sound = Path(scratch) / "mix.wav"
+        sound.write_bytes(wav_bytes(mixed.full))
+        made = target.with_name(f".{target.name}.part")
+        try:
+            run_isolated(
+                render,
+                screen(timeline),
+                files,
+                sound,
+                made,
+                progress=lambda done, total: watch.report(done, total, "Rendering the video"),
+                cancelled=lambda: watch.cancelled,
+            )
+            if not made.is_file():
+                raise MediaError("The video was not written.")
+            os.replace(made, target)
+        finally:
+            made.unlink(missing_ok=True)
+    return target
+
+
+def _write(target: Path, data: bytes) -> Path:
+    made = target.with_name(f".{target.name}.part")
+    try:
+        made.write_bytes(data)
+        os.replace(made, target)
+    finally:
+        made.unlink(missing_ok=True)
+    return target

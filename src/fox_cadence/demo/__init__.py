@@ -1,0 +1,1 @@
+"""The sample project and the code that draws its clips and plays its music."""

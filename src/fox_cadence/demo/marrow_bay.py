@@ -1,0 +1,149 @@
+"""The sample project "Low tide at Marrow Bay": its script, its shots, and how it comes into a data folder."""
+
+import tempfile
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
+from pathlib import Path
+
+from fox_cadence.actions.bring_in import MediaFile, bring_in_clip
+from fox_cadence.actions.fitting import accept
+from fox_cadence.actions.voicing import voice_lines
+from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.project import Bed, Caption, Clip, Line, Project, Role, SceneText, Shot
+from fox_cadence.core.ticks import FrameRate, seconds_to_ticks
+from fox_cadence.demo.clips import RATE_FPS, draw_clip, write_bed
+from fox_cadence.jobs.runner import Unwatched, Watcher
+from fox_cadence.media.isolated import run_isolated
+
+PROJECT_ID = "marrow-bay"
+NAME = "Low tide at Marrow Bay"
+HANDLE_BEFORE_S, HANDLE_AFTER_S = 0.5, 1.4
+CLIP_SIZE = (720, 1280)
+
+
+@dataclass(frozen=True, slots=True)
+class _Scene:
+    """A shot of the sample: its length, whether it is locked, what it shows and says."""
+
+    scene: str
+    name: str
+    seconds: float
+    text: str
+    role: str = "r1"
+    shown: bool = True
+    locked: bool = False
+    voiced: bool = True
+
+
+_SCRIPT: tuple[_Scene, ...] = (
+    _Scene("bay", "Bay", 4.4, "Twice a day, the sea leaves Marrow Bay.", locked=True),
+    _Scene("rocks", "Rocks", 4.0, "What it forgets, it keeps in pools."),
+    _Scene("anemone", "Anemone", 3.2, "An anemone closes like a fist when a shadow crosses it."),
+    _Scene("hermit", "Hermit", 4.2, "A hermit crab tries on a shell, then another, then the first one again."),
+    _Scene("limpet", "Limpet", 4.2, "Home is a groove. I ground it to fit.", role="r2"),
+    _Scene(
+        "starfish", "Starfish", 4.8,
+        "Turn a starfish over and it rights itself. Slowly. It has all the time in the world, until the tide.",
+        locked=True,
+    ),
+    _Scene("crab", "Crab", 2.8, "Something is watching.", voiced=False),
+    _Scene("weed", "Weed", 4.2, "Under the weed, the whole pool holds its breath.", shown=False),
+    _Scene("tide", "Tide", 6.4, "Then the sea comes back for its things."),
+)  # fmt: skip
+
+
+def script_project(clips: dict[str, Clip], bed: Clip) -> Project:
+    """The project before anything is voiced; `clips` by scene."""
+    rate = FrameRate(numerator=RATE_FPS)
+    shots: list[Shot] = []
+    captions: list[Caption] = []
+    texts: list[SceneText] = []
+    lines: list[Line] = []
+    for number, scene in enumerate(_SCRIPT, 1):
+        frames = round(scene.seconds * RATE_FPS)
+        shot = Shot(
+            id=f"s{number}",
+            name=scene.name,
+            clip_hash=clips[scene.scene].hash,
+            source_in_ticks=seconds_to_ticks(HANDLE_BEFORE_S),
+            length_frames=frames,
+            wanted_frames=frames,
+            locked=scene.locked,
+            sound_gain_db=-14,
+        )
+        shots.append(shot)
+        shown, spoken = f"c{number}", f"t{number}"
+        if scene.shown:
+            captions.append(Caption(id=shown, shot_id=shot.id, in_frames=6, out_frames=frames - 6, text=scene.text))
+        else:
+            texts.append(SceneText(id=spoken, shot_id=shot.id, text=scene.text))
+        lines.append(
+            Line(
+                id=f"l{number}",
+                role_id=scene.role,
+                first_shot_id=shot.id,
+                last_shot_id=shot.id,
+                caption_ids=(shown,) if scene.shown else (),
+                scene_text_id=None if scene.shown else spoken,
+                wanted_offset_ticks=seconds_to_ticks(0.3),
+            )
+        )
+    return Project(
+        name=NAME,
+        rate=rate,
+        longest_ticks=seconds_to_ticks(45),
+        give_way="picture",
+        clips={clip.hash: clip for clip in (*clips.values(), bed)},
+        shots=tuple(shots),
+        captions=tuple(captions),
+        scene_texts=tuple(texts),
+        roles=(
+            Role(id="r1", name="narrator", voice_id="orla", pace=0.88, colour=0),
+            Role(id="r2", name="limpet", voice_id="pell", pace=0.92, colour=1),
+        ),
+        lines=tuple(lines),
+        bed=Bed(clip_hash=bed.hash),
+    )
+
+
+def ensure_demo(workspace: Workspace, watcher: Watcher | None = None, size: tuple[int, int] = CLIP_SIZE) -> str:
+    """The sample project's id; drawn, voiced and fitted the first time, left as the editor has it afterwards."""
+    if not workspace.projects.exists(PROJECT_ID):
+        _build(workspace, watcher or Unwatched(), size)
+    return PROJECT_ID
+
+
+def _build(workspace: Workspace, watch: Watcher, size: tuple[int, int]) -> None:
+    with tempfile.TemporaryDirectory(dir=workspace.scratch) as folder:
+        clips, bed = _media(workspace, Path(folder), watch, size)
+    project = script_project(clips, bed)
+    workspace.projects.create(project, "Sample made", PROJECT_ID)
+    voiced = [f"l{number}" for number, scene in enumerate(_SCRIPT, 1) if scene.voiced]
+    voice_lines(workspace, PROJECT_ID, voiced)
+    accept(workspace, PROJECT_ID, workspace.head(PROJECT_ID).revision)
+    head = workspace.head(PROJECT_ID)
+    open_to_change = head.project.model_copy(update={"give_way": "halfway"})
+    workspace.projects.commit(PROJECT_ID, head.revision, open_to_change, "Who gives way")
+
+
+def _media(workspace: Workspace, folder: Path, watch: Watcher, size: tuple[int, int]) -> tuple[dict[str, Clip], Clip]:
+    """Draw and take in all clips, two at a time."""
+    total = len(_SCRIPT) + 1
+    done = 0
+
+    def one(scene: _Scene) -> Clip:
+        nonlocal done
+        target = folder / f"{scene.scene}.mp4"
+        seconds = scene.seconds + HANDLE_BEFORE_S + HANDLE_AFTER_S
+        run_isolated(draw_clip, scene.scene, seconds, *size, target, cancelled=lambda: watch.cancelled)
+        clip = bring_in_clip(workspace, MediaFile(target, target.name))
+        done += 1
+        watch.report(done, total, f"Drew {scene.name}")
+        return clip
+
+    with ThreadPoolExecutor(2) as pool:
+        clips = dict(zip([scene.scene for scene in _SCRIPT], pool.map(one, _SCRIPT), strict=True))
+    write_bed(folder / "pools.wav")
+    bed = bring_in_clip(workspace, MediaFile(folder / "pools.wav", "pools.wav"))
+    watch.report(total, total, "Played the bed")
+    return clips, bed

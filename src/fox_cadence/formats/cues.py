@@ -1,0 +1,69 @@
+"""What subtitle formats have in common: timed words, and what could not be read."""
+
+import re
+from dataclasses import dataclass
+
+TICKS_PER_MS = 705_600
+
+
+@dataclass(frozen=True, slots=True)
+class Cue:
+    """Words with their times; without times for plain text. `line` is where they stand in the file, from 1."""
+
+    text: str
+    start_ticks: int | None = None
+    end_ticks: int | None = None
+    line: int = 0
+
+
+@dataclass(frozen=True, slots=True)
+class Problem:
+    """Something in a file that was left out or mended; `place` names where."""
+
+    place: str
+    message: str
+
+
+@dataclass(frozen=True, slots=True)
+class ReadResult:
+    cues: tuple[Cue, ...]
+    problems: tuple[Problem, ...]
+
+
+def milliseconds(ticks: int) -> int:
+    """The nearest millisecond."""
+    return (2 * ticks + TICKS_PER_MS) // (2 * TICKS_PER_MS)
+
+
+def clock(ticks: int, separator: str) -> str:
+    """hours:minutes:seconds and milliseconds behind the separator."""
+    whole, ms = divmod(milliseconds(ticks), 1000)
+    return f"{whole // 3600:02d}:{whole // 60 % 60:02d}:{whole % 60:02d}{separator}{ms:03d}"
+
+
+_TAG = re.compile(r"</?[A-Za-z][^<>]*>|<\d[\d:.]*>|\{\\[^}]*\}")
+
+
+def without_markup(text: str) -> str:
+    """The words alone: tags and override codes taken out, white space folded within lines."""
+    plain = _TAG.sub("", text)
+    lines = [" ".join(line.split()) for line in plain.splitlines()]
+    return "\n".join(line for line in lines if line)
+
+
+def blocks(text: str) -> list[tuple[int, list[str]]]:
+    """Runs of lines that are not blank, each with the number of its first line."""
+    found: list[tuple[int, list[str]]] = []
+    current: list[str] = []
+    first = 1
+    for number, line in enumerate(text.split("\n"), 1):
+        if line.strip():
+            if not current:
+                first = number
+            current.append(line)
+        elif current:
+            found.append((first, current))
+            current = []
+    if current:
+        found.append((first, current))
+    return found

@@ -1,0 +1,70 @@
+"""SRT (SubRip text), as it is found in the wild."""
+
+import re
+
+from fox_cadence.formats.cues import TICKS_PER_MS, Cue, Problem, ReadResult, blocks, clock, without_markup
+
+_TIME = r"(?:(\d{1,3}):)?(\d{1,2}):(\d{1,2})(?:[,.](\d{1,3}))?"
+_TIMING = re.compile(rf"^\s*{_TIME}\s*-->\s*{_TIME}")
+
+
+def read(text: str) -> ReadResult:
+    """Read cues; numbers are not needed, a cue that can't be used is reported with its line."""
+    cues: list[Cue] = []
+    problems: list[Problem] = []
+    for first, lines in blocks(text):
+        for number, (at, end_exclusive) in enumerate(_cue_ranges(lines)):
+            if number == 0 and at > 0 and not all(line.strip().isdigit() for line in lines[:at]):
+                problems.append(Problem(f"line {first}", "words before the time line were left out"))
+            _read_cue(first, lines[at:end_exclusive], at, cues, problems)
+        if not any("-->" in line for line in lines):
+            problems.append(Problem(f"line {first}", "no time line (00:00:01,000 --> 00:00:02,000); left out"))
+    return ReadResult(tuple(cues), tuple(problems))
+
+
+def _cue_ranges(lines: list[str]) -> list[tuple[int, int]]:
+    """Where cues begin and end inside a block: some files have no blank line between cues."""
+    starts = [index for index, line in enumerate(lines) if "-->" in line]
+    ranges: list[tuple[int, int]] = []
+    for position, start in enumerate(starts):
+        end = len(lines)
+        if position + 1 < len(starts):
+            end = starts[position + 1]
+            if end - 1 > start and lines[end - 1].strip().isdigit():
+                end -= 1
+        ranges.append((start, end))
+    return ranges
+
+
+def _read_cue(first: int, lines: list[str], offset: int, cues: list[Cue], problems: list[Problem]) -> None:
+    place = f"line {first + offset}"
+    match = _TIMING.match(lines[0])
+    if match is None:
+        problems.append(Problem(place, f"the times {lines[0].strip()!r} can't be read; the caption was left out"))
+        return
+    parts = match.groups()
+    start, end = _ticks(parts[:4]), _ticks(parts[4:])
+    text = without_markup("\n".join(lines[1:]))
+    if not text:
+        problems.append(Problem(place, "the caption has no words; left out"))
+        return
+    if end <= start:
+        problems.append(Problem(place, "the caption ends before it begins; it was given one second"))
+        end = start + 1000 * TICKS_PER_MS
+    cues.append(Cue(text, start, end, first + offset))
+
+
+def _ticks(parts: tuple[str | None, ...]) -> int:
+    hours, minutes, seconds = (int(part or 0) for part in parts[:3])
+    fraction = (parts[3] or "0").ljust(3, "0")
+    return ((hours * 3600 + minutes * 60 + seconds) * 1000 + int(fraction)) * TICKS_PER_MS
+
+
+def write(cues: list[Cue]) -> str:
+    """Cues as SRT, numbered from 1, times to the nearest millisecond."""
+    parts: list[str] = []
+    for number, cue in enumerate(cues, 1):
+        times = f"{clock(cue.start_ticks or 0, ',')} --> {clock(cue.end_ticks or 0, ',')}"
+        lines = "\n".join(line for line in cue.text.splitlines() if line.strip())
+        parts.append(f"{number}\n{times}\n{lines}\n")
+    return "\n".join(parts)

@@ -1,0 +1,1 @@
+"""Long work behind one small interface: submit, progress, cancel."""

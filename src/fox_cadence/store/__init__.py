@@ -1,0 +1,1 @@
+"""What is kept: the SQLite database and the files beside it."""

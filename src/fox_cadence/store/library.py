@@ -1,0 +1,157 @@
+"""Clips and takes: rows in the database and files named by the hash of their content.
+
+A file is safely on disk before the row that points to it is committed.
+"""
+
+import hashlib
+import os
+import shutil
+import tempfile
+from collections.abc import Callable, Iterable
+from pathlib import Path
+
+from fox_cadence.core.project import Clip
+from fox_cadence.core.takes import Take
+from fox_cadence.errors import NotFoundError
+from fox_cadence.store.database import Database, now
+
+_BLOCK = 1 << 20
+
+
+def hash_file(path: Path) -> str:
+    digest = hashlib.sha256()
+    with path.open("rb") as file:
+        while block := file.read(_BLOCK):
+            digest.update(block)
+    return digest.hexdigest()
+
+
+def write_safely(path: Path, data: bytes) -> None:
+    """Write a file so that it is there whole or not at all, also after a power cut."""
+    path.parent.mkdir(parents=True, exist_ok=True)
+    handle, name = tempfile.mkstemp(dir=path.parent, prefix=".new-")
+    try:
+        with os.fdopen(handle, "wb") as file:
+            file.write(data)
+            file.flush()
+            os.fsync(file.fileno())
+        os.replace(name, path)
+    except BaseException:
+        Path(name).unlink(missing_ok=True)
+        raise
+    _sync_folder(path.parent)
+
+
+def _sync_folder(path: Path) -> None:
+    handle = os.open(path, os.O_RDONLY)
+    try:
+        os.fsync(handle)
+    finally:
+        os.close(handle)
+
+
+class Library:
+    """Where clips and takes of all projects are kept."""
+
+    def __init__(self, database: Database, folder: Path) -> None:
+        self._database = database
+        self._clips = folder / "clips"
+        self._takes = folder / "takes"
+        for path in (self._clips, self._takes):
+            path.mkdir(parents=True, exist_ok=True)
+
+    def clip(self, content_hash: str) -> Clip | None:
+        with self._database.read() as db:
+            row = db.execute("SELECT document FROM clip WHERE hash = ?", (content_hash,)).fetchone()
+        return Clip.model_validate_json(row["document"]) if row else None
+
+    def clip_file(self, content_hash: str, name: str) -> Path:
+        """A file of a clip beside its original, such as its proxy. Raises NotFoundError when it is missing."""
+        path = self._clips / content_hash / name
+        if not path.is_file():
+            raise NotFoundError(f"A file of the clip {content_hash[:12]} is missing: {name}.")
+        return path
+
+    def original(self, content_hash: str) -> Path:
+        with self._database.read() as db:
+            row = db.execute("SELECT suffix FROM clip WHERE hash = ?", (content_hash,)).fetchone()
+        if row is None:
+            raise NotFoundError(f"There is no clip {content_hash[:12]}.")
+        return self.clip_file(content_hash, "original" + row["suffix"])
+
+    def add_clip(self, source: Path, name: str, suffix: str, ingest: Callable[[Path, str, Path], Clip]) -> Clip:
+        """Take a media file in under the hash of its bytes.
+
+        `ingest(original, hash, folder)` reads it and writes what belongs to it into the folder. A file that is
+        already there is not read again.
+        """
+        content_hash = hash_file(source)
+        known = self.clip(content_hash)
+        if known is not None and (self._clips / content_hash).is_dir():
+            return known.model_copy(update={"name": name})
+        folder = Path(tempfile.mkdtemp(dir=self._clips, prefix=".new-"))
+        try:
+            original = folder / ("original" + suffix)
+            shutil.copyfile(source, original)
+            clip = ingest(original, content_hash, folder)
+            for file in folder.iterdir():
+                with file.open("rb") as handle:
+                    os.fsync(handle.fileno())
+            final = self._clips / content_hash
+            shutil.rmtree(final, ignore_errors=True)
+            folder.rename(final)
+            _sync_folder(self._clips)
+        except BaseException:
+            shutil.rmtree(folder, ignore_errors=True)
+            raise
+        with self._database.write() as db:
+            db.execute(
+                "INSERT OR REPLACE INTO clip VALUES (?, ?, ?, ?)", (content_hash, now(), suffix, clip.model_dump_json())
+            )
+        return clip
+
+    def take_by_key(self, key: str) -> Take | None:
+        """The take of a voicing request, if it was made before and its sound is still there."""
+        with self._database.read() as db:
+            row = db.execute("SELECT document FROM take WHERE key = ?", (key,)).fetchone()
+        if row is None:
+            return None
+        take = Take.model_validate_json(row["document"])
+        return take if self._sound_path(take.sound_hash).is_file() else None
+
+    def takes(self, ids: Iterable[str]) -> dict[str, Take]:
+        """Takes by id; those that are not there are left out."""
+        wanted = sorted(set(ids))
+        found: dict[str, Take] = {}
+        with self._database.read() as db:
+            for start in range(0, len(wanted), 500):
+                part = wanted[start : start + 500]
+                marks = ",".join("?" * len(part))
+                for row in db.execute(f"SELECT document FROM take WHERE id IN ({marks})", part):
+                    take = Take.model_validate_json(row["document"])
+                    found[take.id] = take
+        return found
+
+    def add_take(self, take: Take, wav: bytes) -> Take:
+        """Keep a take and its sound; the take with its id and sound hash."""
+        sound_hash = hashlib.sha256(wav).hexdigest()
+        kept = take.model_copy(update={"id": take.key[:20], "sound_hash": sound_hash})
+        path = self._sound_path(sound_hash)
+        if not path.is_file():
+            write_safely(path, wav)
+        with self._database.write() as db:
+            db.execute(
+                "INSERT OR REPLACE INTO take VALUES (?, ?, ?, ?, ?)",
+                (kept.key, kept.id, sound_hash, now(), kept.model_dump_json()),
+            )
+        return kept
+
+    def take_sound(self, sound_hash: str) -> Path:
+        """The WAV file of a take. Raises NotFoundError when it is missing."""
+        path = self._sound_path(sound_hash)
+        if not path.is_file():
+            raise NotFoundError("The sound of this take is missing; voice the line again.")
+        return path
+
+    def _sound_path(self, sound_hash: str) -> Path:
+        return self._takes / sound_hash[:2] / f"{sound_hash}.wav"
