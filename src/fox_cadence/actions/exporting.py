@@ -100,7 +100,7 @@ def _export(workspace: Workspace, timeline: Timeline, folder: Path, wanted: Want
         mixed = mix(workspace, timeline)
         if wanted.sound:
             written.append(_write(folder / f"{stem}-mix.wav", wav_bytes(mixed.full)))
-            written.append(_write(folder / f"{stem}-narration.wav", wav_bytes(mixed.narration)))
+            written.append(_write(folder / f"{stem}-narration.wav", wav_bytes(mixed.narration_alone())))
         if wanted.video:
             written.append(_video(workspace, timeline, mixed, folder / f"{stem}.mp4", watch))
     return written

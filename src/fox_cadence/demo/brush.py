@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Sequence
+from functools import lru_cache
 
 import numpy as np
 import skia
@@ -15,12 +16,7 @@ class Brush:
 
     def sky(self, *stops: tuple[float, str]) -> None:
         """Fill everything with colours running down."""
-        shader = skia.GradientShader.MakeLinear(
-            [skia.Point(0, 0), skia.Point(0, self.height)],
-            [colour(code) for _, code in stops],
-            [at for at, _ in stops],
-        )
-        self.canvas.drawPaint(skia.Paint(Shader=shader))
+        self.canvas.drawImage(_gradient(self.width, self.height, stops), 0, 0)
 
     def disc(self, x: float, y: float, radius: float, code: str, alpha: float = 1, soft: float = 0) -> None:
         """A disc; `radius` against the width, `soft` lets its edge fade out over that share of the width."""
@@ -118,6 +114,18 @@ class Brush:
                 builder.quadTo(*point, *middle)
         builder.close()
         return builder.detach() if hasattr(builder, "detach") else builder
+
+
+@lru_cache(maxsize=16)
+def _gradient(width: int, height: int, stops: tuple[tuple[float, str], ...]) -> skia.Image:
+    """Colours running down; kept, because every frame of a scene begins with the same ones."""
+    surface = skia.Surface(width, height)
+    shader = skia.GradientShader.MakeLinear(
+        [skia.Point(0, 0), skia.Point(0, height)], [colour(code) for _, code in stops], [at for at, _ in stops]
+    )
+    with surface as canvas:
+        canvas.drawPaint(skia.Paint(Shader=shader))
+    return surface.makeImageSnapshot()
 
 
 def colour(code: str, alpha: float = 1) -> int:

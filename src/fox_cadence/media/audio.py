@@ -6,6 +6,7 @@ Sound is float32 in -1..1 at 48 kHz: mono arrays have shape (samples,), stereo o
 import io
 import itertools
 import wave
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
@@ -21,6 +22,9 @@ Sound: TypeAlias = NDArray[np.float32]
 
 SILENT_LUFS = -70.0
 _BLOCK = 1 << 16
+_LIMIT_PAD = SAMPLE_RATE_HZ // 8
+_LIMIT_MARGIN_DB = 0.5
+"""What a peak can stand above its samples at twice the rate (0.55 dB at a tenth of the rate; BS.1770, annex 2)."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,8 +52,11 @@ def as_stereo(sound: Sound) -> Sound:
     return sound if sound.ndim == 2 else np.repeat(sound[:, np.newaxis], 2, axis=1)
 
 
-def measure_loudness(sound: Sound) -> Loudness:
-    """Loudness of mono or stereo sound. Under 0.4 s, where no gated block fits, the RMS level stands in."""
+def measure_loudness(sound: Sound, true_peak: bool = True) -> Loudness:
+    """Loudness of mono or stereo sound. Under 0.4 s, where no gated block fits, the RMS level stands in.
+
+    Without `true_peak` the sample peak stands in for it, which takes a third of the time.
+    """
     if len(sound) == 0 or not np.any(sound):
         return Loudness(SILENT_LUFS, SILENT_LUFS)
     layout = "mono" if sound.ndim == 1 else "stereo"
@@ -57,7 +64,7 @@ def measure_loudness(sound: Sound) -> Loudness:
     source = graph.add_abuffer(
         sample_rate=SAMPLE_RATE_HZ, format="flt", layout=layout, time_base=Fraction(1, SAMPLE_RATE_HZ)
     )
-    meter = graph.add("ebur128", "metadata=1:peak=true")
+    meter = graph.add("ebur128", "metadata=1:peak=" + ("true" if true_peak else "none"))
     sink = graph.add("abuffersink")
     source.link_to(meter)
     meter.link_to(sink)
@@ -75,6 +82,8 @@ def measure_loudness(sound: Sound) -> Loudness:
         except (av.error.EOFError, av.error.BlockingIOError):
             break
         peak = max(peak, float(last.get("lavfi.r128.true_peak", 0)))
+    if not true_peak:
+        peak = float(np.max(np.abs(sound)))
     integrated = float(last.get("lavfi.r128.I", SILENT_LUFS))
     if integrated <= SILENT_LUFS:
         integrated = 10 * float(np.log10(np.mean(sound.astype(np.float64) ** 2) + 1e-12)) - 0.691
@@ -90,16 +99,37 @@ def _frame(block: Sound, layout: str, start: int) -> av.AudioFrame:
 
 
 def limit_true_peak(sound: Sound, ceiling_db: float) -> Sound:
-    """Stereo sound held under a true peak by libavfilter's look-ahead limiter, run at four times the rate.
+    """Stereo sound held under a true peak, its length and timing kept.
 
-    Length and timing are kept: the limiter's delay is compensated by the filter itself (`latency=1`).
+    Only the stretches around samples within 2 dB of the ceiling go through the limiter: elsewhere it would change
+    nothing, because between samples a peak can stand up to about 2 dB higher and no more (ITU-R BS.1770, annex 2,
+    for sound without energy near half the sample rate).
     """
+    near = np.max(np.abs(sound), axis=1) > 10 ** ((ceiling_db - 2) / 20)
+    hot = np.flatnonzero(near)
+    if len(hot) == 0:
+        return sound
+    gaps = np.flatnonzero(np.diff(hot) > 2 * _LIMIT_PAD)
+    starts = np.maximum(0, hot[np.concatenate([[0], gaps + 1])] - _LIMIT_PAD)
+    ends = np.minimum(len(sound), hot[np.concatenate([gaps, [len(hot) - 1]])] + _LIMIT_PAD)
+    made = sound.copy()
+    stretches = [sound[start:end] for start, end in zip(starts, ends, strict=True)]
+    with ThreadPoolExecutor(2) as pool:
+        for start, end, limited in zip(
+            starts, ends, pool.map(lambda part: _limited(part, ceiling_db - _LIMIT_MARGIN_DB), stretches), strict=True
+        ):
+            made[start:end] = limited
+    return made
+
+
+def _limited(sound: Sound, ceiling_db: float) -> Sound:
+    """Through libavfilter's look-ahead limiter at twice the rate; its delay is taken out by `latency=1`."""
     graph = av.filter.Graph()
     source = graph.add_abuffer(
         sample_rate=SAMPLE_RATE_HZ, format="flt", layout="stereo", time_base=Fraction(1, SAMPLE_RATE_HZ)
     )
     chain = [
-        graph.add("aresample", str(4 * SAMPLE_RATE_HZ)),
+        graph.add("aresample", str(2 * SAMPLE_RATE_HZ)),
         graph.add("alimiter", f"limit={10 ** (ceiling_db / 20):.6f}:attack=5:release=80:level=0:latency=1"),
         graph.add("aresample", str(SAMPLE_RATE_HZ)),
         graph.add("aformat", "sample_fmts=flt:channel_layouts=stereo"),

@@ -10,7 +10,8 @@ from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.media.audio import SILENT_LUFS, Loudness, Sound, as_stereo, limit_true_peak, measure_loudness
 
 _EDGE_FADE = SAMPLE_RATE_HZ * 10 // 1000
-_PEAK_MARGIN_DB = 0.3
+_CEILING_DB = TARGET_PEAK_DB - 0.2
+_LEVEL_TOLERANCE_LU = 0.2
 _LOUDEST_GAIN_DB = 30.0
 
 Loader = Callable[[str], Sound]
@@ -19,11 +20,18 @@ Loader = Callable[[str], Sound]
 
 @dataclass(frozen=True)
 class Mix:
-    """Stereo sounds of equal length and what was measured of the full one."""
+    """Stereo sounds of equal length; `narration` has the gain it has in the full mix and is not limited yet."""
 
     full: Sound
     narration: Sound
-    loudness: Loudness
+
+    def narration_alone(self) -> Sound:
+        """The narration as a file of its own, its true peak held."""
+        return limit_true_peak(self.narration, _CEILING_DB)
+
+    def loudness(self) -> Loudness:
+        """Measured of the full mix."""
+        return measure_loudness(self.full)
 
 
 def mix_down(plan: MixPlan, take_sound: Loader, clip_sound: Loader) -> Mix:
@@ -41,25 +49,20 @@ def mix_down(plan: MixPlan, take_sound: Loader, clip_sound: Loader) -> Mix:
 
 
 def _levelled(full: Sound, narration: Sound) -> Mix:
-    measured = measure_loudness(full)
-    if measured.integrated_lufs <= SILENT_LUFS:
-        return Mix(full, narration, measured)
-    gain_db = min(_LOUDEST_GAIN_DB, TARGET_LUFS - measured.integrated_lufs)
-    ceiling = TARGET_PEAK_DB - _PEAK_MARGIN_DB
-    result, loudness = full, measured
-    for _ in range(3):
-        result = (full * np.float32(10 ** (gain_db / 20))).astype(np.float32)
-        if measured.true_peak_db + gain_db > ceiling:
-            result = limit_true_peak(result, ceiling)
-        loudness = measure_loudness(result)
-        short = TARGET_LUFS - loudness.integrated_lufs
-        if abs(short) < 0.1 or gain_db >= _LOUDEST_GAIN_DB:
-            break
-        gain_db = min(_LOUDEST_GAIN_DB, gain_db + short)
-    spoken = (narration * np.float32(10 ** (gain_db / 20))).astype(np.float32)
-    if np.max(np.abs(spoken), initial=0) > 10 ** (ceiling / 20):
-        spoken = limit_true_peak(spoken, ceiling)
-    return Mix(result, spoken, loudness)
+    integrated = measure_loudness(full, true_peak=False).integrated_lufs
+    if integrated <= SILENT_LUFS:
+        return Mix(full, narration)
+    gain_db = min(_LOUDEST_GAIN_DB, TARGET_LUFS - integrated)
+    result = limit_true_peak(_louder(full, gain_db), _CEILING_DB)
+    short = TARGET_LUFS - measure_loudness(result, true_peak=False).integrated_lufs
+    if abs(short) > _LEVEL_TOLERANCE_LU and gain_db + short < _LOUDEST_GAIN_DB:
+        gain_db += short  # what the limiter took away
+        result = limit_true_peak(_louder(full, gain_db), _CEILING_DB)
+    return Mix(result, _louder(narration, gain_db))
+
+
+def _louder(sound: Sound, gain_db: float) -> Sound:
+    return np.asarray(sound * np.float32(10 ** (gain_db / 20)), dtype=np.float32)
 
 
 def _lay(target: Sound, sound: Sound, at: int, gain_db: float) -> None:
