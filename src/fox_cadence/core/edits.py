@@ -302,6 +302,19 @@ class SetSource(Value):
         return project.model_copy(update={"shots": _replaced(project.shots, made)}), label
 
 
+class SetShotSound(Value):
+    """Level of a shot's own sound against speech; -60 and below is silence."""
+
+    kind: Literal["shot_sound"] = "shot_sound"
+    shot_id: str
+    gain_db: float = Field(ge=-60, le=6)
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        made = project.shot(self.shot_id).model_copy(update={"sound_gain_db": self.gain_db})
+        label = f"Own sound of shot {_number(project.shots, made.id)}"
+        return project.model_copy(update={"shots": _replaced(project.shots, made)}), label
+
+
 class SetSettings(Value):
     """Settings of the project; what is None stays. `longest_s` of 0 takes the limit away."""
 
@@ -350,6 +363,7 @@ Edit = Annotated[
     | DeleteLine
     | DeleteShot
     | SetSource
+    | SetShotSound
     | SetSettings,
     Field(discriminator="kind"),
 ]

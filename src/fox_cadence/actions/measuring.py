@@ -1,0 +1,177 @@
+"""Measuring a finished video against its project: the proof that speech, captions and cuts are in sync."""
+
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from fox_cadence.actions.exporting import screen
+from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.ticks import ticks_to_seconds
+from fox_cadence.core.timeline import Timeline
+from fox_cadence.errors import InputError
+from fox_cadence.jobs.runner import Unwatched, Watcher
+from fox_cadence.media.isolated import run_isolated
+from fox_cadence.media.measure import Findings, SoughtCaption, SoughtSpeech, find_all
+
+SPEECH_TOLERANCE_MS = 20.0
+CAPTION_TOLERANCE_FRAMES = 1
+_CERTAIN_MATCH = 0.35
+
+
+@dataclass(frozen=True, slots=True)
+class Difference:
+    """One thing looked for: planned and found, in frames or in milliseconds; found is None when it wasn't."""
+
+    what: str
+    unit: str
+    planned: float
+    found: float | None
+
+    @property
+    def off(self) -> float | None:
+        return None if self.found is None else self.found - self.planned
+
+
+@dataclass(frozen=True)
+class Report:
+    """All differences, by kind."""
+
+    planned_frames: int
+    frames: int
+    cuts: tuple[Difference, ...]
+    unplanned_cuts: tuple[int, ...]
+    captions: tuple[Difference, ...]
+    speech: tuple[Difference, ...]
+
+    @property
+    def in_sync(self) -> bool:
+        return (
+            self.frames == self.planned_frames
+            and not self.unplanned_cuts
+            and all(item.off == 0 for item in self.cuts)
+            and all(item.off is not None and abs(item.off) <= CAPTION_TOLERANCE_FRAMES for item in self.captions)
+            and all(item.off is not None and abs(item.off) <= SPEECH_TOLERANCE_MS for item in self.speech)
+        )
+
+    def as_json(self) -> dict[str, Any]:
+        def rows(items: tuple[Difference, ...]) -> list[dict[str, Any]]:
+            return [
+                {"what": i.what, "unit": i.unit, "planned": i.planned, "found": i.found, "off": i.off} for i in items
+            ]
+
+        return {
+            "in_sync": self.in_sync,
+            "frames": self.frames,
+            "planned_frames": self.planned_frames,
+            "cuts": rows(self.cuts),
+            "unplanned_cuts": list(self.unplanned_cuts),
+            "captions": rows(self.captions),
+            "speech": rows(self.speech),
+            "worst": {
+                "cut_frames": _worst(self.cuts),
+                "caption_frames": _worst(self.captions),
+                "speech_ms": _worst(self.speech),
+            },
+        }
+
+    def as_text(self) -> str:
+        lines = [f"{self.frames} frames, {self.planned_frames} planned"]
+        for title, items in (("cuts", self.cuts), ("captions", self.captions), ("speech", self.speech)):
+            worst = _worst(items)
+            missing = sum(item.found is None for item in items)
+            unit = items[0].unit if items else ""
+            lines.append(f"{title}: {len(items)} looked for, {missing} not found, worst {worst} {unit}".rstrip())
+            lines += [f"  {item.what}: {'not found' if item.off is None else f'{item.off:+.1f} {item.unit}'}"
+                      for item in items if item.off is None or item.off]  # fmt: skip
+        if self.unplanned_cuts:
+            lines.append(f"cuts that nobody planned, at frames {', '.join(map(str, self.unplanned_cuts))}")
+        lines.append("in sync" if self.in_sync else "not in sync")
+        return "\n".join(lines)
+
+
+def measure_video(workspace: Workspace, video: Path, project_id: str, watcher: Watcher | None = None) -> Report:
+    """Look into a finished video and compare with the project as it stands.
+
+    Raises:
+        InputError: the video can't be read, or has another frame size.
+    """
+    watch = watcher or Unwatched()
+    if not video.is_file():
+        raise InputError("there is no such file", str(video))
+    timeline = workspace.timeline(workspace.head(project_id).project)
+    speech = [
+        SoughtSpeech(
+            span.line.id,
+            workspace.library.take_sound(span.take.sound_hash),
+            span.take.onset_sample,
+            span.take.end_sample,
+            ticks_to_seconds(span.start_ticks),
+        )
+        for span in timeline.lines
+        if span.take is not None
+    ]
+    captions = [SoughtCaption(shown.caption_id, shown.drawing) for shown in screen(timeline).captions]
+    found: Findings = run_isolated(
+        find_all,
+        video,
+        speech,
+        captions,
+        progress=lambda done, total: watch.report(done, total, "Looking at frames"),
+        cancelled=lambda: watch.cancelled,
+    )
+    project = timeline.project
+    if (found.width, found.height) != (project.width, project.height):
+        raise InputError(
+            f"the video is {found.width} × {found.height}, the project {project.width} × {project.height}", str(video)
+        )
+    return compare(timeline, found)
+
+
+def compare(timeline: Timeline, found: Findings) -> Report:
+    """Planned beside found."""
+    planned_cuts = [span.start_frame for span in timeline.shots[1:]]
+    cuts = tuple(
+        Difference(f"cut to shot {number}", "frames", cut, _nearest(cut, found.cuts))
+        for number, cut in enumerate(planned_cuts, 2)
+    )
+    matched = {item.found for item in cuts}
+    captions: list[Difference] = []
+    for number, span in enumerate(timeline.captions, 1):
+        runs = found.captions.get(span.caption.id)
+        if runs is None:
+            continue
+        run = max(runs, key=lambda item: _overlap(item, (span.in_frame, span.out_frame)), default=None)
+        captions.append(Difference(f"caption {number} in", "frames", span.in_frame, run[0] if run else None))
+        captions.append(Difference(f"caption {number} out", "frames", span.out_frame, run[1] if run else None))
+    heard = {item.line_id: item for item in found.speech}
+    speech: list[Difference] = []
+    for number, line in enumerate(timeline.lines, 1):
+        item = heard.get(line.line.id)
+        if item is None:
+            continue
+        sure = item.match >= _CERTAIN_MATCH
+        for edge, ticks, seconds in (("begins", line.start_ticks, item.start_s), ("ends", line.end_ticks, item.end_s)):
+            planned = ticks_to_seconds(ticks) * 1000
+            speech.append(Difference(f"line {number} {edge}", "ms", planned, seconds * 1000 if sure else None))
+    return Report(
+        planned_frames=timeline.total_frames,
+        frames=found.frames,
+        cuts=cuts,
+        unplanned_cuts=tuple(cut for cut in found.cuts if cut not in matched),
+        captions=tuple(captions),
+        speech=tuple(speech),
+    )
+
+
+def _nearest(frame: int, cuts: tuple[int, ...]) -> int | None:
+    near = [cut for cut in cuts if abs(cut - frame) <= 30]
+    return min(near, key=lambda cut: abs(cut - frame)) if near else None
+
+
+def _overlap(a: tuple[int, int], b: tuple[int, int]) -> int:
+    return min(a[1], b[1]) - max(a[0], b[0])
+
+
+def _worst(items: tuple[Difference, ...]) -> float | None:
+    offs = [abs(item.off) for item in items if item.off is not None]
+    return round(max(offs), 2) if offs else None

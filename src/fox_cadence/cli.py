@@ -1,0 +1,227 @@
+"""The same actions from a terminal. Exit codes: 0 done, 1 could not be done, 2 wrong use."""
+
+import argparse
+import json
+import logging
+import socket
+import sys
+from dataclasses import asdict
+from pathlib import Path
+from typing import Any
+
+import uvicorn
+
+from fox_cadence.actions.bring_in import MediaFile, NewProject, new_project
+from fox_cadence.actions.exporting import Wanted, export
+from fox_cadence.actions.fitting import accept, fit
+from fox_cadence.actions.measuring import measure_video
+from fox_cadence.actions.voicing import voice_lines
+from fox_cadence.actions.workspace import Workspace, default_data_folder
+from fox_cadence.core.edits import EditError, SetRole
+from fox_cadence.core.fit.solver import Status
+from fox_cadence.core.ticks import frame_rate, ticks_to_seconds
+from fox_cadence.demo.marrow_bay import ensure_demo
+from fox_cadence.errors import FoxError, InputError
+from fox_cadence.voices.catalogue import VOICES, voice_by_id
+from fox_cadence.web.app import create_app
+from fox_cadence.web.views import proposal_json
+from fox_cadence.web.work import parse_size
+
+HOST, PORT = "127.0.0.1", 8345
+
+
+class _Terminal:
+    """Progress as one line that is written over, or nothing for scripts."""
+
+    cancelled = False
+
+    def __init__(self, quiet: bool) -> None:
+        self._quiet = quiet or not sys.stderr.isatty()
+        self._last = ""
+
+    def report(self, done: int, total: int, note: str = "") -> None:
+        if self._quiet:
+            return
+        text = f"{note} {done} of {total}" if total else note
+        print(f"\r{text:<{len(self._last)}}", end="", file=sys.stderr, flush=True)
+        self._last = text
+        if total and done >= total:
+            print(file=sys.stderr)
+
+
+def main(arguments: list[str] | None = None) -> int:
+    """Run a command; its exit code."""
+    options = _parser().parse_args(arguments)
+    try:
+        return int(options.run(options) or 0)
+    except (FoxError, EditError) as error:
+        print(json.dumps({"error": str(error)}) if options.json else f"fox-cadence: {error}", file=sys.stderr)
+        return 1
+    except KeyboardInterrupt:
+        return 1
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="fox-cadence", description="Times narration to picture.")
+    commands = parser.add_subparsers(required=True, metavar="COMMAND")
+
+    def command(name: str, run: Any, text: str) -> argparse.ArgumentParser:
+        made = commands.add_parser(name, help=text, description=text)
+        made.add_argument("--data", type=Path, default=default_data_folder(), metavar="DIR", help="data folder")
+        made.add_argument("--json", action="store_true", help="answer in JSON, for scripts")
+        made.set_defaults(run=run)
+        return made
+
+    for name, run, text in (
+        ("demo", _demo, "make the sample project if it is not there, and serve"),
+        ("serve", _serve, "serve the application on this machine"),
+    ):
+        made = command(name, run, text)
+        made.add_argument("--port", type=int, default=PORT, help=f"port (default {PORT}; 0 takes a free one)")
+        if name == "demo":
+            made.add_argument("--no-serve", action="store_true", help="only make the sample project")
+    command("list", _list, "list the projects")
+    new = command("new", _new, "make a project from files")
+    new.add_argument("name", metavar="NAME")
+    new.add_argument(
+        "--picture", nargs="+", type=Path, required=True, metavar="FILE", help="videos and stills in order"
+    )
+    new.add_argument("--words", type=Path, metavar="FILE", help="SRT, WebVTT or plain text")
+    new.add_argument("--bed", type=Path, metavar="FILE", help="music under the narration")
+    new.add_argument("--size", default="1080x1920", help="frame size (default 1080x1920)")
+    new.add_argument("--fps", default="30", help="frames a second (default 30)")
+    new.add_argument("--language", default="en", help="language of the words (en, es, fr, de)")
+    voice = command("voice", _voice, "voice all lines that have no voice or are out of date")
+    voice.add_argument("project", metavar="PROJECT")
+    voice.add_argument("--voice", metavar="ID", help=f"voice for every role: {', '.join(v.id for v in VOICES)}")
+    fitting = command("fit", _fit, "propose times; --accept keeps them")
+    fitting.add_argument("project", metavar="PROJECT")
+    fitting.add_argument("--accept", action="store_true", help="make the takes and keep the proposal")
+    exporting = command("export", _export, "write video, sound and captions")
+    exporting.add_argument("project", metavar="PROJECT")
+    exporting.add_argument("--out", type=Path, required=True, metavar="DIR")
+    for part in ("video", "sound", "captions"):
+        exporting.add_argument(f"--{part}", action="store_true", help=f"write the {part} (all when none is named)")
+    measuring = command("measure", _measure, "find cuts, speech and captions in a finished video and compare")
+    measuring.add_argument("video", type=Path, metavar="VIDEO")
+    measuring.add_argument("--against", required=True, metavar="PROJECT")
+    return parser
+
+
+def _answer(options: argparse.Namespace, data: Any, text: str) -> None:
+    print(json.dumps(data, ensure_ascii=False) if options.json else text, flush=True)
+
+
+def _demo(options: argparse.Namespace) -> int:
+    with Workspace(options.data) as workspace:
+        if not options.json:
+            print("Preparing the sample project: its clips are drawn the first time, about a minute.", flush=True)
+        project = ensure_demo(workspace, _Terminal(options.json))
+    if options.no_serve:
+        _answer(options, {"project": project}, f"Sample project: {project}")
+        return 0
+    return _serve(options, f"/projects/{project}")
+
+
+def _serve(options: argparse.Namespace, path: str = "/") -> int:
+    logging.basicConfig(level=logging.WARNING)
+    listener = socket.socket()
+    listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+    try:
+        listener.bind((HOST, options.port))
+    except OSError as error:
+        raise InputError(f"port {options.port} is taken ({error.strerror}); choose another with --port") from error
+    address = f"http://{HOST}:{listener.getsockname()[1]}{path}"
+    config = uvicorn.Config(create_app(Workspace(options.data)), log_level="warning", server_header=False)
+    server = uvicorn.Server(config)
+    _answer(options, {"address": address}, f"Fox Cadence is at {address} (Ctrl+C stops it)")
+    server.run(sockets=[listener])
+    return 0
+
+
+def _list(options: argparse.Namespace) -> None:
+    with Workspace(options.data) as workspace:
+        found = workspace.projects.list()
+    rows = [f"{item.project_id:<14} {item.seconds:7.2f} s {item.lines:4d} lines  {item.name}" for item in found]
+    _answer(options, {"projects": [asdict(item) for item in found]}, "\n".join(rows) or "No project yet.")
+
+
+def _new(options: argparse.Namespace) -> None:
+    try:
+        rate = frame_rate(options.fps)
+    except ValueError as error:
+        raise InputError(str(error), "--fps") from error
+    width, height = parse_size(options.size)
+    files = [MediaFile(path, path.name) for path in (*options.picture, *([options.bed] if options.bed else []))]
+    words = None
+    if options.words is not None:
+        try:
+            words = (options.words.name, options.words.read_bytes())
+        except OSError as error:
+            raise InputError(error.strerror or "it can't be read", str(options.words)) from error
+    with Workspace(options.data) as workspace:
+        wanted = NewProject(options.name, width, height, rate, options.language)
+        made = new_project(workspace, wanted, files, words, _Terminal(options.json))
+    remarks = [{"place": remark.place, "message": remark.message} for remark in made.remarks]
+    lines = [f"Project {made.project_id}", *(f"  {remark.place}: {remark.message}" for remark in made.remarks)]
+    _answer(options, {"project": made.project_id, "remarks": remarks}, "\n".join(lines))
+
+
+def _voice(options: argparse.Namespace) -> int:
+    with Workspace(options.data) as workspace:
+        if options.voice is not None:
+            _give_voice(workspace, options.project, options.voice)
+        result = voice_lines(workspace, options.project, watcher=_Terminal(options.json))
+    text = [f"{result.made} made, {result.kept} kept, {len(result.failed)} failed"]
+    text += [f"  {failure.text!r}: {failure.reason}" for failure in result.failed]
+    _answer(options, asdict(result), "\n".join(text))
+    return 1 if result.failed else 0
+
+
+def _give_voice(workspace: Workspace, project_id: str, voice_id: str) -> None:
+    if voice_by_id(voice_id) is None:
+        raise InputError(f"there is no voice {voice_id!r}; there are {', '.join(v.id for v in VOICES)}", "--voice")
+    head = workspace.head(project_id)
+    project = head.project
+    for role in project.roles:
+        project, _ = SetRole(role_id=role.id, voice_id=voice_id).apply(project)
+    if project != head.project:
+        workspace.projects.commit(project_id, head.revision, project, f"Voice {voice_id} for every role")
+
+
+def _fit(options: argparse.Namespace) -> int:
+    with Workspace(options.data) as workspace:
+        fitted = fit(workspace, options.project)
+        data = proposal_json(fitted)
+        if fitted.proposal.status is not Status.SOLVED:
+            _answer(options, data, fitted.proposal.reason)
+            return 1
+        if options.accept:
+            done = accept(workspace, options.project, fitted.revision, _Terminal(options.json))
+            data["accepted_revision"] = done.revision
+            data["worst_miss_ms"] = ticks_to_seconds(done.worst_miss_ticks) * 1000
+    rows = [
+        f"{line['state']:<8} {line['start_s']:7.2f} to {line['end_s']:7.2f}  ×{line['pace']:.3f}  {line['text'][:60]}"
+        for line in data["lines"]
+    ]
+    _answer(options, data, "\n".join(rows))
+    return 0
+
+
+def _export(options: argparse.Namespace) -> None:
+    every = not (options.video or options.sound or options.captions)
+    wanted = Wanted(options.video or every, options.sound or every, options.captions or every)
+    with Workspace(options.data) as workspace:
+        files = export(workspace, options.project, options.out, wanted, _Terminal(options.json))
+    _answer(options, {"files": [str(file) for file in files]}, "\n".join(str(file) for file in files))
+
+
+def _measure(options: argparse.Namespace) -> int:
+    with Workspace(options.data) as workspace:
+        report = measure_video(workspace, options.video, options.against, _Terminal(options.json))
+    _answer(options, report.as_json(), report.as_text())
+    return 0 if report.in_sync else 1
+
+
+if __name__ == "__main__":
+    sys.exit(main())

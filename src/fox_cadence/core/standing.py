@@ -1,0 +1,91 @@
+"""How a piece stands, pass by pass: what is done and what is still open, in words."""
+
+from collections import Counter
+from dataclasses import dataclass
+
+from fox_cadence.core.fit.captions import reading_ticks
+from fox_cadence.core.lettering import style_by_id
+from fox_cadence.core.states import LineState
+from fox_cadence.core.timeline import CaptionSpan, Timeline
+
+
+@dataclass(frozen=True, slots=True)
+class PassStanding:
+    """One pass: `open_text` is what is left to do ('' when nothing is), `text` what there is."""
+
+    name: str
+    open_text: str
+    text: str
+
+
+def count_states(timeline: Timeline) -> Counter[LineState]:
+    return Counter(span.state for span in timeline.lines)
+
+
+def too_fast(timeline: Timeline) -> list[CaptionSpan]:
+    """Captions shown too short a time to be read at the house's reading rate."""
+    rate = timeline.project.rate
+    return [
+        span
+        for span in timeline.captions
+        if rate.ticks(span.out_frame - span.in_frame) + rate.frame_ticks
+        < reading_ticks(span.caption.text, timeline.project.house.reading_rate_cps)
+    ]
+
+
+def standing(timeline: Timeline, exported: int) -> tuple[PassStanding, ...]:
+    """The seven passes in the order of the work; `exported` is how many files the last export made."""
+    project = timeline.project
+    states = count_states(timeline)
+    locked = sum(shot.locked for shot in project.shots)
+    without = len(project.shots) - len(_with_words(timeline))
+    unvoiced, stale = states[LineState.UNVOICED], states[LineState.STALE]
+    words = f"{len(project.captions)} captions" if len(project.captions) != 1 else "1 caption"
+    if project.scene_texts:
+        words += f", {len(project.scene_texts)} spoken only"
+    fast = too_fast(timeline)
+    style = style_by_id(project.caption_style).name
+    voices = ", ".join(role.name for role in project.roles) or "nobody yet"
+    still = [
+        f"{count} {word}"
+        for word, count in (("unvoiced", unvoiced), ("stale", stale), ("spilling", states[LineState.SPILLS]))
+        if count
+    ]
+    return (
+        PassStanding("picture", "", f"{len(project.shots)} shots" + (f", {locked} locked" if locked else "")),
+        PassStanding("words", f"{unvoiced} unvoiced" if unvoiced else "", words + _silent_shots(without)),
+        PassStanding("cast", f"{stale} stale" if stale else "", voices),
+        PassStanding("fit", _spilling(states), _settled(states)),
+        PassStanding("lettering", f"{len(fast)} too fast to read" if fast else "", style),
+        PassStanding("sound", "", f"bed ducks {project.bed.duck_db:.0f} dB" if project.bed else "no bed"),
+        PassStanding("export", ", ".join(still), f"{exported} files made" if exported else "nothing made yet"),
+    )
+
+
+def _with_words(timeline: Timeline) -> set[str]:
+    """Shots over which a line may speak."""
+    index = timeline.project.shot_index()
+    ids = [shot.id for shot in timeline.project.shots]
+    spoken: set[str] = set()
+    for line in timeline.project.lines:
+        spoken.update(ids[index[line.first_shot_id] : index[line.last_shot_id] + 1])
+    return spoken
+
+
+def _silent_shots(count: int) -> str:
+    return "" if count == 0 else f", {count} {'shot' if count == 1 else 'shots'} without words"
+
+
+def _spilling(states: Counter[LineState]) -> str:
+    count = states[LineState.SPILLS]
+    return "" if count == 0 else f"{count} {'spills' if count == 1 else 'spill'}"
+
+
+def _settled(states: Counter[LineState]) -> str:
+    named = (
+        (LineState.SITS, "sits", "sit"),
+        (LineState.LEANS, "leans", "lean"),
+        (LineState.FLOATS, "floats", "float"),
+    )
+    parts = [f"{states[state]} {one if states[state] == 1 else many}" for state, one, many in named if states[state]]
+    return ", ".join(parts) or "no line yet"

@@ -1,0 +1,1 @@
+"""The application in the browser: pages, the JSON they use, media."""

@@ -1,0 +1,69 @@
+"""The FastAPI application: puts the routes together and turns our errors into answers."""
+
+from collections.abc import AsyncIterator, Awaitable, Callable
+from contextlib import asynccontextmanager
+from pathlib import Path
+
+from fastapi import FastAPI, Request, Response
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import JSONResponse
+from fastapi.staticfiles import StaticFiles
+
+from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.edits import EditError
+from fox_cadence.core.project import NotInProjectError
+from fox_cadence.errors import ClashError, EngineError, FoxError, InputError, NotFoundError
+from fox_cadence.web import editing, exports, media, pages, work
+from fox_cadence.web.guard import Guard
+from fox_cadence.web.pages import error_page
+
+HERE = Path(__file__).resolve().parent
+
+_STATUS: tuple[tuple[type[Exception], int], ...] = (
+    (NotFoundError, 404),
+    (NotInProjectError, 404),
+    (ClashError, 409),
+    (InputError, 422),
+    (EditError, 422),
+    (EngineError, 502),
+    (FoxError, 500),
+)
+
+
+def create_app(workspace: Workspace) -> FastAPI:
+    """The application over an open workspace; closes it when the server stops."""
+
+    @asynccontextmanager
+    async def lifespan(_: FastAPI) -> AsyncIterator[None]:
+        yield
+        workspace.close()
+
+    app = FastAPI(title="Fox Cadence", docs_url=None, redoc_url=None, openapi_url=None, lifespan=lifespan)
+    app.state.workspace = workspace
+    app.add_middleware(Guard)
+    for router in (pages.router, editing.router, work.router, media.router, exports.router):
+        app.include_router(router)
+    app.mount("/static", StaticFiles(directory=HERE / "static"), name="static")
+    app.mount("/fonts", StaticFiles(directory=HERE.parent / "fonts"), name="fonts")
+    for kind, status in _STATUS:
+        app.add_exception_handler(kind, _answer_with(status))
+    app.add_exception_handler(RequestValidationError, _answer_invalid)
+    app.add_exception_handler(404, _answer_with(404, "There is nothing at this address."))
+    return app
+
+
+def _answer_with(status: int, message: str = "") -> Callable[[Request, Exception], Awaitable[Response]]:
+    async def answer(request: Request, error: Exception) -> Response:
+        text = message or str(error)
+        if request.url.path.startswith(("/api/", "/media/")):
+            return JSONResponse({"message": text}, status)
+        return error_page(request, status, text)
+
+    return answer
+
+
+async def _answer_invalid(_: Request, error: Exception) -> Response:
+    assert isinstance(error, RequestValidationError)
+    first = error.errors()[0]
+    place = " ".join(str(part) for part in first["loc"] if part not in ("body", "edit"))
+    return JSONResponse({"message": f"{place}: {first['msg']}"}, 422)

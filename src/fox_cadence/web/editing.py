@@ -1,0 +1,102 @@
+"""The JSON of a project: its timeline, edits, undo, fit."""
+
+from typing import Any
+
+from fastapi import APIRouter
+from fastapi.responses import JSONResponse
+from pydantic import BaseModel, Field
+
+from fox_cadence.actions.fitting import accept, fit
+from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.edits import Edit
+from fox_cadence.core.lettering import letter, style_by_id
+from fox_cadence.core.ticks import ticks_to_seconds
+from fox_cadence.jobs.runner import JobContext
+from fox_cadence.media.fonts import caption_face
+from fox_cadence.web.pages import InWorkspace
+from fox_cadence.web.views import drawing_json, proposal_json, timeline_json
+from fox_cadence.web.work import job_json
+
+router = APIRouter(prefix="/api/projects/{project_id}")
+
+
+class EditRequest(BaseModel):
+    """An edit and the revision it was made on."""
+
+    based_on: int
+    edit: Edit = Field(discriminator="kind")
+
+
+class AcceptRequest(BaseModel):
+    based_on: int
+
+
+def current(workspace: Workspace, project_id: str) -> dict[str, Any]:
+    """The timeline JSON of a project as it stands."""
+    head = workspace.head(project_id)
+    made = workspace.job_store.newest_done(project_id, "export")
+    exported = len(made.result.get("files", [])) if made else 0
+    return timeline_json(head, workspace.timeline(head.project), exported)
+
+
+@router.get("/timeline")
+def timeline(project_id: str, workspace: InWorkspace) -> JSONResponse:
+    return JSONResponse(current(workspace, project_id))
+
+
+@router.post("/edits")
+def edit(project_id: str, request: EditRequest, workspace: InWorkspace) -> JSONResponse:
+    """Make an edit; the new timeline. 409 when the project changed meanwhile."""
+    head = workspace.head(project_id)
+    if head.revision != request.based_on:
+        message = (
+            f"This project was changed in another window (“{head.undo_label or 'undo'}”), so your change was not made. "
+            "What you typed is still here; do it again on what is shown now."
+        )
+        return JSONResponse({"message": message, "timeline": current(workspace, project_id)}, 409)
+    changed, label = request.edit.apply(head.project)
+    if changed != head.project:
+        workspace.projects.commit(project_id, head.revision, changed, label)
+    return JSONResponse(current(workspace, project_id))
+
+
+@router.post("/undo")
+def undo(project_id: str, workspace: InWorkspace) -> JSONResponse:
+    workspace.projects.undo(project_id)
+    return JSONResponse(current(workspace, project_id))
+
+
+@router.post("/redo")
+def redo(project_id: str, workspace: InWorkspace) -> JSONResponse:
+    workspace.projects.redo(project_id)
+    return JSONResponse(current(workspace, project_id))
+
+
+@router.post("/fit")
+def propose_fit(project_id: str, workspace: InWorkspace) -> JSONResponse:
+    """A proposal. Nothing is changed."""
+    return JSONResponse(proposal_json(fit(workspace, project_id)))
+
+
+@router.post("/accept")
+def accept_fit(project_id: str, request: AcceptRequest, workspace: InWorkspace) -> JSONResponse:
+    """Make the takes of the proposal and keep it: a job."""
+
+    def work(context: JobContext) -> dict[str, Any]:
+        accepted = accept(workspace, project_id, request.based_on, context)
+        return {
+            "paced": accepted.paced,
+            "worst_miss_ms": round(ticks_to_seconds(accepted.worst_miss_ticks) * 1000, 3),
+            "failed": [{"line": line, "reason": reason} for line, reason in accepted.failed],
+        }
+
+    return JSONResponse(job_json(workspace.jobs.submit(project_id, "accept", work)))
+
+
+@router.get("/captions/{caption_id}/drawing")
+def drawing(project_id: str, caption_id: str, style: str, workspace: InWorkspace) -> JSONResponse:
+    """A caption in a style it does not have yet, to look at before choosing."""
+    project = workspace.head(project_id).project
+    caption = project.caption(caption_id)
+    made = letter(caption.text, style_by_id(style), caption_face(), project.width, project.height)
+    return JSONResponse(drawing_json(made))

@@ -1,0 +1,100 @@
+"""Pictures and sounds for the browser. What is named by its content may be kept by the browser for ever."""
+
+import json
+import re
+from typing import Annotated
+
+from fastapi import APIRouter, Path, Response
+from fastapi.responses import FileResponse, JSONResponse
+
+from fox_cadence.actions.exporting import mix
+from fox_cadence.actions.voicing import natural_take, take_for
+from fox_cadence.core.mix import SPEECH_LUFS
+from fox_cadence.core.takes import Take, VoicingRequest
+from fox_cadence.errors import NotFoundError
+from fox_cadence.media.audio import Sound, peaks, read_wav, wav_bytes
+from fox_cadence.media.ingest import PEAKS, PROXY
+from fox_cadence.media.proxies import read_frame, read_header
+from fox_cadence.voices.catalogue import SAMPLE_TEXTS, voice_by_id
+from fox_cadence.web.pages import InWorkspace
+
+router = APIRouter()
+
+Hash = Annotated[str, Path(pattern=re.compile("^[0-9a-f]{64}$").pattern)]
+FOR_EVER = {"cache-control": "private, max-age=31536000, immutable"}
+NOT_KEPT = {"cache-control": "no-store"}
+
+
+@router.get("/media/clips/{content_hash}/pack")
+def pack(content_hash: Hash, workspace: InWorkspace) -> FileResponse:
+    """All small frames of a clip (media/proxies.py has the format)."""
+    path = workspace.library.clip_file(content_hash, PROXY)
+    return FileResponse(path, media_type="application/octet-stream", headers=FOR_EVER)
+
+
+@router.get("/media/clips/{content_hash}/at/{ticks}.jpg")
+def picture(content_hash: Hash, ticks: int, workspace: InWorkspace) -> Response:
+    """The small frame on the screen at a time of the clip."""
+    path = workspace.library.clip_file(content_hash, PROXY)
+    header = read_header(path)
+    return Response(read_frame(path, header, header.index_at(ticks)), media_type="image/jpeg", headers=FOR_EVER)
+
+
+@router.get("/media/clips/{content_hash}/peaks")
+def clip_peaks(content_hash: Hash, workspace: InWorkspace) -> JSONResponse:
+    path = workspace.library.clip_file(content_hash, PEAKS)
+    return JSONResponse({"per_second": 100, "peaks": json.loads(path.read_text())}, headers=FOR_EVER)
+
+
+@router.get("/media/takes/{sound_hash}/peaks")
+def take_peaks(sound_hash: Hash, workspace: InWorkspace) -> JSONResponse:
+    sound = read_wav(workspace.library.take_sound(sound_hash))
+    return JSONResponse({"per_second": 100, "peaks": peaks(sound)}, headers=FOR_EVER)
+
+
+@router.get("/api/projects/{project_id}/mix.wav")
+def mix_sound(project_id: str, workspace: InWorkspace) -> Response:
+    """The full mix of the project as it stands: the same samples as the export."""
+    timeline = workspace.timeline(workspace.head(project_id).project)
+    return Response(wav_bytes(mix(workspace, timeline).full), media_type="audio/wav", headers=NOT_KEPT)
+
+
+@router.get("/api/projects/{project_id}/loudness")
+def loudness(project_id: str, workspace: InWorkspace) -> JSONResponse:
+    timeline = workspace.timeline(workspace.head(project_id).project)
+    measured = mix(workspace, timeline).loudness()
+    return JSONResponse({"lufs": round(measured.integrated_lufs, 1), "peak_db": round(measured.true_peak_db, 1)})
+
+
+@router.get("/api/projects/{project_id}/lines/{line_id}/sound.wav")
+def line_sound(project_id: str, line_id: str, workspace: InWorkspace) -> Response:
+    """A line as its words stand now, voiced for the hearing if need be; the project is not changed."""
+    project = workspace.head(project_id).project
+    span = next((s for s in workspace.timeline(project).lines if s.line.id == line_id), None)
+    if span is None:
+        raise NotFoundError("This line is no longer in the project.")
+    take = span.take if span.take is not None and not span.stale else None
+    if take is None:
+        take, _ = natural_take(workspace, project, span.line)
+    return _heard(take, read_wav(workspace.library.take_sound(take.sound_hash)))
+
+
+@router.get("/api/voices/{voice_id}/sample.wav")
+def voice_sample(voice_id: str, workspace: InWorkspace, project: str = "", line: str = "") -> Response:
+    """A voice saying our sample, or a line of a project."""
+    voice = voice_by_id(voice_id)
+    if voice is None:
+        raise NotFoundError("There is no such voice.")
+    text = SAMPLE_TEXTS[voice.language.split("-")[0]]
+    if project and line:
+        span = next((s for s in workspace.timeline(workspace.head(project).project).lines if s.line.id == line), None)
+        text = span.said if span is not None else text
+    request = VoicingRequest(text=text, voice_id=voice.id, pace=1.0, pitch_semitones=0)
+    take, _ = take_for(workspace, request)
+    return _heard(take, read_wav(workspace.library.take_sound(take.sound_hash)))
+
+
+def _heard(take: Take, sound: Sound) -> Response:
+    """A take alone, at the level all takes have in the mix."""
+    level = 10 ** ((SPEECH_LUFS + 3 - take.loudness_lufs) / 20)
+    return Response(wav_bytes(sound * level), media_type="audio/wav", headers=NOT_KEPT)

@@ -1,0 +1,54 @@
+"""Pages: the list of projects, a new project, a project."""
+
+from pathlib import Path
+from typing import Annotated
+
+from fastapi import APIRouter, Depends, Request, Response
+from fastapi.responses import HTMLResponse
+from fastapi.templating import Jinja2Templates
+
+from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.ticks import FRAME_RATES
+from fox_cadence.voices.catalogue import VOICES
+
+router = APIRouter()
+templates = Jinja2Templates(directory=Path(__file__).resolve().parent / "templates")
+
+
+def workspace_of(request: Request) -> Workspace:
+    workspace = request.app.state.workspace
+    assert isinstance(workspace, Workspace)
+    return workspace
+
+
+InWorkspace = Annotated[Workspace, Depends(workspace_of)]
+
+SIZES = (
+    ("1080x1920", "Portrait, 1080 × 1920"),
+    ("1920x1080", "Landscape, 1920 × 1080"),
+    ("1080x1080", "Square, 1080 × 1080"),
+    ("1080x1350", "Upright, 1080 × 1350"),
+)
+
+
+def error_page(request: Request, status: int, message: str) -> Response:
+    return templates.TemplateResponse(request, "error.html", {"message": message}, status_code=status)
+
+
+@router.get("/", response_class=HTMLResponse)
+def projects_page(request: Request, workspace: InWorkspace) -> Response:
+    return templates.TemplateResponse(request, "projects.html", {"projects": workspace.projects.list()})
+
+
+@router.get("/new", response_class=HTMLResponse)
+def new_page(request: Request) -> Response:
+    languages = [("en", "English"), ("es", "Spanish"), ("fr", "French"), ("de", "German")]
+    context = {"rates": list(FRAME_RATES), "sizes": SIZES, "languages": languages}
+    return templates.TemplateResponse(request, "new.html", context)
+
+
+@router.get("/projects/{project_id}", response_class=HTMLResponse)
+def project_page(request: Request, project_id: str, workspace: InWorkspace) -> Response:
+    head = workspace.head(project_id)
+    context = {"project_id": project_id, "project": head.project, "voices": VOICES}
+    return templates.TemplateResponse(request, "project.html", context)

@@ -1,0 +1,141 @@
+"""Long work: voicing, new projects, and how far jobs are."""
+
+import shutil
+import tempfile
+from pathlib import Path
+from typing import Annotated, Any
+
+from fastapi import APIRouter, File, Form, UploadFile
+from fastapi.responses import JSONResponse
+from pydantic import BaseModel
+
+from fox_cadence.actions.bring_in import MediaFile, NewProject, check_new_project, new_project
+from fox_cadence.actions.voicing import open_lines, voice_lines
+from fox_cadence.core.ticks import frame_rate
+from fox_cadence.errors import InputError
+from fox_cadence.formats import READERS
+from fox_cadence.jobs.runner import JobContext
+from fox_cadence.store.jobs import JobRow
+from fox_cadence.web.pages import InWorkspace
+
+router = APIRouter(prefix="/api")
+
+LARGEST_UPLOAD_BYTES = 8 << 30
+_BLOCK = 1 << 20
+
+
+def job_json(job: JobRow) -> dict[str, Any]:
+    return {
+        "id": job.id, "kind": job.kind, "state": job.state, "done": job.done, "total": job.total, "note": job.note,
+        "result": job.result,
+    }  # fmt: skip
+
+
+@router.get("/jobs/{job_id}")
+def job(job_id: str, workspace: InWorkspace) -> JSONResponse:
+    return JSONResponse(job_json(workspace.job_store.get(job_id)))
+
+
+@router.post("/jobs/{job_id}/cancel")
+def cancel(job_id: str, workspace: InWorkspace) -> JSONResponse:
+    workspace.jobs.cancel(job_id)
+    return JSONResponse(job_json(workspace.job_store.get(job_id)))
+
+
+class VoiceRequest(BaseModel):
+    """Lines to voice; without any, all that have no take or one that is out of date."""
+
+    line_ids: list[str] | None = None
+
+
+@router.get("/projects/{project_id}/voice")
+def what_is_open(project_id: str, workspace: InWorkspace) -> JSONResponse:
+    lines = open_lines(workspace, workspace.head(project_id).project)
+    return JSONResponse({"line_ids": [line.id for line in lines]})
+
+
+@router.post("/projects/{project_id}/voice")
+def voice(project_id: str, request: VoiceRequest, workspace: InWorkspace) -> JSONResponse:
+    workspace.head(project_id)
+
+    def work(context: JobContext) -> dict[str, Any]:
+        result = voice_lines(workspace, project_id, request.line_ids, context)
+        failed = [{"line": f.line_id, "text": f.text, "reason": f.reason} for f in result.failed]
+        return {"made": result.made, "kept": result.kept, "failed": failed}
+
+    return JSONResponse(job_json(workspace.jobs.submit(project_id, "voice", work)))
+
+
+@router.post("/projects")
+async def create(
+    workspace: InWorkspace,
+    name: Annotated[str, Form()],
+    size: Annotated[str, Form()] = "1080x1920",
+    fps: Annotated[str, Form()] = "30",
+    language: Annotated[str, Form()] = "en",
+    pasted: Annotated[str, Form()] = "",
+    files: Annotated[list[UploadFile] | None, File()] = None,
+) -> JSONResponse:
+    """Make a project from uploaded files: pictures, at most one file of words, music. A job."""
+    wanted = NewProject(name, *parse_size(size), _rate(fps), language)
+    check_new_project(wanted)
+    folder = Path(tempfile.mkdtemp(dir=workspace.scratch))
+    try:
+        media, words = await _receive(files or [], folder)
+    except BaseException:
+        shutil.rmtree(folder, ignore_errors=True)
+        raise
+    if pasted.strip():
+        words = ("pasted.txt", pasted.encode())
+
+    def work(context: JobContext) -> dict[str, Any]:
+        try:
+            made = new_project(workspace, wanted, media, words, context)
+        finally:
+            shutil.rmtree(folder, ignore_errors=True)
+        return {
+            "project": made.project_id,
+            "remarks": [{"place": remark.place, "message": remark.message} for remark in made.remarks],
+        }
+
+    return JSONResponse(job_json(workspace.jobs.submit("", "new project", work)))
+
+
+def parse_size(text: str) -> tuple[int, int]:
+    """'1080x1920' as width and height. Raises InputError."""
+    parts = text.lower().replace("×", "x").split("x")
+    if len(parts) != 2 or not all(part.strip().isdigit() for part in parts):
+        raise InputError(f"{text!r} is not a size such as 1080x1920", "size")
+    return int(parts[0]), int(parts[1])
+
+
+def _rate(name: str) -> Any:
+    try:
+        return frame_rate(name)
+    except ValueError as error:
+        raise InputError(str(error), "frame rate") from error
+
+
+async def _receive(files: list[UploadFile], folder: Path) -> tuple[list[MediaFile], tuple[str, bytes] | None]:
+    """Uploads on disk under names of our own; files of words in memory, because they are small."""
+    media: list[MediaFile] = []
+    words: tuple[str, bytes] | None = None
+    total = 0
+    for number, upload in enumerate(files):
+        name = Path((upload.filename or "").replace("\\", "/")).name[:200]
+        if not name:
+            continue
+        if Path(name).suffix.lower() in READERS and Path(name).suffix:
+            if words is not None:
+                raise InputError(f"there are two files of words ({words[0]} and {name}); choose one", "words")
+            words = (name, await upload.read(_BLOCK * 16))
+            continue
+        target = folder / str(number)
+        with target.open("wb") as out:
+            while block := await upload.read(_BLOCK):
+                total += len(block)
+                if total > LARGEST_UPLOAD_BYTES:
+                    raise InputError(f"the files are larger than {LARGEST_UPLOAD_BYTES >> 30} GiB together", name)
+                out.write(block)
+        media.append(MediaFile(target, name))
+    return media, words
