@@ -1,5 +1,6 @@
 """Pages: the list of projects, a new project, a project."""
 
+import json
 from pathlib import Path
 from typing import Annotated
 
@@ -8,6 +9,7 @@ from fastapi.responses import HTMLResponse
 from fastapi.templating import Jinja2Templates
 
 from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.lettering import STYLES
 from fox_cadence.core.ticks import FRAME_RATES
 from fox_cadence.voices.catalogue import VOICES
 
@@ -30,6 +32,37 @@ SIZES = (
     ("1080x1350", "Upright, 1080 × 1350"),
 )
 
+STATE_WORDS = (
+    ("spills", "too long for its window"),
+    ("unvoiced", "no sound yet"),
+    ("stale", "words or voice changed since"),
+    ("leans", "fits at a changed pace"),
+    ("floats", "long silence after it"),
+    ("sits", "fits as spoken"),
+)
+
+KEYS = (
+    ("Space", "Play or stop"),
+    ("K", "Stop"),
+    ("L", "Play from here"),
+    ("J", "Back two seconds"),
+    ("← →", "A frame back or on"),
+    ("↑ ↓", "The line before or after"),
+    ("Enter", "Change the words of the chosen line’s caption"),
+    ("H", "Hear the chosen line as it is now"),
+    ("R", "Play the chosen shot round and round"),
+    ("V", "Voice all open lines"),
+    ("F", "Fit everything"),
+    ("A, D", "Accept or drop the proposal"),
+    ("1 to 7", "The passes"),
+    ("+ −", "Longer or shorter seconds on the sheet"),
+    ("Ctrl Z", "Undo; with Shift, redo"),
+    ("Tab, then ↑ ↓", "On a cut: a frame earlier or later, with Shift ten"),
+    ("Alt while dragging", "Lets go of snapping"),
+    ("Esc", "Gives a drag back, closes a message"),
+    ("?", "This list"),
+)
+
 
 def error_page(request: Request, status: int, message: str) -> Response:
     return templates.TemplateResponse(request, "error.html", {"message": message}, status_code=status)
@@ -50,5 +83,13 @@ def new_page(request: Request) -> Response:
 @router.get("/projects/{project_id}", response_class=HTMLResponse)
 def project_page(request: Request, project_id: str, workspace: InWorkspace) -> Response:
     head = workspace.head(project_id)
-    context = {"project_id": project_id, "project": head.project, "voices": VOICES}
+    voices = json.dumps([voice.model_dump(exclude={"engine_voice", "pitch", "liveliness"}) for voice in VOICES])
+    context = {
+        "project_id": project_id,
+        "project": head.project,
+        "voices_json": voices.replace("<", "\\u003c"),
+        "states": STATE_WORDS,
+        "styles": STYLES,
+        "keys": KEYS,
+    }
     return templates.TemplateResponse(request, "project.html", context)

@@ -4,12 +4,13 @@ from typing import Any
 
 from fox_cadence.actions.exporting import screen
 from fox_cadence.actions.fitting import Fitted
-from fox_cadence.core.fit.explain import LineSum
+from fox_cadence.core.fit.explain import LineSum, explain_now
 from fox_cadence.core.lettering import STYLES, CaptionDrawing
+from fox_cadence.core.mix import plan_mix
 from fox_cadence.core.project import shot_limits_frames
 from fox_cadence.core.standing import count_states, standing, too_fast
 from fox_cadence.core.states import LineState
-from fox_cadence.core.ticks import ticks_to_seconds
+from fox_cadence.core.ticks import SAMPLE_RATE_HZ, ticks_to_seconds
 from fox_cadence.core.timeline import LineSpan, Timeline
 from fox_cadence.store.projects import Head
 
@@ -66,9 +67,9 @@ def timeline_json(head: Head, timeline: Timeline, exported: int) -> Json:
             }
             for span in timeline.captions
         ],
-        "lines": [_line(span) for span in timeline.lines],
+        "lines": [_line(span) | {"sum": _sum(explain_now(project, span))} for span in timeline.lines],
         "roles": [role.model_dump() for role in project.roles],
-        "bed": project.bed.model_dump(include={"clip_hash", "gain_db", "duck_db"}) if project.bed else None,
+        "bed": _bed(timeline),
         "clips": {
             clip.hash: {
                 "name": clip.name,
@@ -79,6 +80,15 @@ def timeline_json(head: Head, timeline: Timeline, exported: int) -> Json:
             for clip in project.clips.values()
         },
     }
+
+
+def _bed(timeline: Timeline) -> Json | None:
+    """The bed with the points between which it ducks: [second, dB]."""
+    bed, plan = timeline.project.bed, plan_mix(timeline).bed
+    if bed is None or plan is None:
+        return None
+    points = [[sample / SAMPLE_RATE_HZ, db] for sample, db in plan.duck]
+    return bed.model_dump(include={"clip_hash", "gain_db", "duck_db"}) | {"points": points}
 
 
 def _shot(timeline: Timeline, position: int) -> Json:

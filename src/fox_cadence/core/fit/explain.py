@@ -3,6 +3,9 @@
 from dataclasses import dataclass
 from typing import Literal
 
+from fox_cadence.core.project import Line, Project
+from fox_cadence.core.timeline import LineSpan
+
 StepKind = Literal["natural", "pauses", "pace", "room", "shot", "before", "idle", "spill"]
 
 
@@ -76,3 +79,29 @@ def explain_line(
     elif over < 0:
         room.append(Step("idle", "Left idle after it", over))
     return LineSum(tuple(speech), tuple(room), length)
+
+
+def explain_now(project: Project, span: LineSpan) -> LineSum:
+    """The sum of a line as it stands, before any proposal."""
+    house = project.house
+    pause = min(span.pause_ticks, span.end_ticks - span.start_ticks)
+    at_limit = span.pace > house.fastest_pace - 1e-3 or span.pace < house.slowest_pace + 1e-3
+    window = (span.window_start_ticks, span.window_end_ticks)
+    return explain_line(
+        natural_voiced_ticks=span.natural_voiced_ticks,
+        natural_pause_ticks=span.natural_pause_ticks,
+        voiced_ticks=span.end_ticks - span.start_ticks - pause,
+        pause_ticks=pause,
+        start_ticks=span.start_ticks,
+        window_before_ticks=window,
+        window_ticks=window,
+        shot_names=shot_names(project, span.line),
+        pace_limit="limit" if at_limit else None,
+    )
+
+
+def shot_names(project: Project, line: Line) -> str:
+    """The shots of a line in words: shot 4, or shots 4 to 6."""
+    index = project.shot_index()
+    first, last = index[line.first_shot_id] + 1, index[line.last_shot_id] + 1
+    return f"shot {first}" if first == last else f"shots {first} to {last}"

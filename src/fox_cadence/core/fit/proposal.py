@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from fox_cadence.core.fit.captions import SpokenCaption, caption_frames
-from fox_cadence.core.fit.explain import LineSum, explain_line
+from fox_cadence.core.fit.explain import LineSum, explain_line, shot_names
 from fox_cadence.core.fit.frames import WholeFrames, settle_on_frames
 from fox_cadence.core.fit.problem import FitProblem, Floats, state_problem
 from fox_cadence.core.fit.program import build_program
@@ -177,7 +177,7 @@ def _plan(
             start_ticks=start,
             window_before_ticks=(span.window_start_ticks, span.window_end_ticks),
             window_ticks=window,
-            shot_names=_shot_names(project, line),
+            shot_names=shot_names(project, line),
             pace_limit=at_limit,
         ),
     )
@@ -191,12 +191,6 @@ def _lengths(span: LineSpan, voiced_s: float, pause_s: float) -> tuple[int, int]
     if abs(pause - span.natural_pause_ticks) < seconds_to_ticks(0.0002):
         pause = span.natural_pause_ticks
     return voiced, pause
-
-
-def _shot_names(project: Project, line: Line) -> str:
-    index = project.shot_index()
-    first, last = index[line.first_shot_id] + 1, index[line.last_shot_id] + 1
-    return f"shot {first}" if first == last else f"shots {first} to {last}"
 
 
 def _with_idle(plans: list[LinePlan], project: Project) -> list[LinePlan]:

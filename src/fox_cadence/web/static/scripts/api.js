@@ -1,0 +1,74 @@
+// Requests to the server. Every failure becomes a Refusal with words for the editor.
+
+/** @typedef {import("./types.js").Timeline} Timeline */
+/** @typedef {import("./types.js").Job} Job */
+
+/** A request the server did not carry out. `timeline` is there after a clash with another window. */
+export class Refusal extends Error {
+  /** @param {string} message @param {number} status @param {Timeline|null} timeline */
+  constructor(message, status, timeline) {
+    super(message);
+    this.status = status;
+    this.timeline = timeline;
+  }
+}
+
+/**
+ * @param {string} path
+ * @param {RequestInit} [options]
+ * @returns {Promise<any>}
+ */
+async function ask(path, options) {
+  let answer;
+  try {
+    answer = await fetch(path, options);
+  } catch {
+    throw new Refusal("Fox Cadence does not answer. Is it still running in the terminal?", 0, null);
+  }
+  const data = await answer.json().catch(() => ({ message: `The answer could not be read (${answer.status}).` }));
+  if (!answer.ok) throw new Refusal(data.message ?? `It was refused (${answer.status}).`, answer.status, data.timeline ?? null);
+  return data;
+}
+
+/** @param {string} path */
+export const get = (path) => ask(path);
+
+/** @param {string} path @param {object} [body] */
+export const post = (path, body) =>
+  ask(path, { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify(body ?? {}) });
+
+/** @param {string} path @param {FormData} form */
+export const postForm = (path, form) => ask(path, { method: "POST", body: form });
+
+/** @param {string} path @returns {Promise<ArrayBuffer>} */
+export async function bytes(path) {
+  let answer;
+  try {
+    answer = await fetch(path);
+  } catch {
+    throw new Refusal("Fox Cadence does not answer. Is it still running in the terminal?", 0, null);
+  }
+  if (!answer.ok) {
+    const data = await answer.json().catch(() => ({}));
+    throw new Refusal(data.message ?? `It could not be fetched (${answer.status}).`, answer.status, null);
+  }
+  return answer.arrayBuffer();
+}
+
+/**
+ * Wait for a job, telling how far it is.
+ *
+ * @param {Job} job
+ * @param {(job: Job) => void} onChange
+ * @returns {Promise<Job>}
+ */
+export async function follow(job, onChange) {
+  let now = job;
+  while (now.state === "waiting" || now.state === "running") {
+    onChange(now);
+    await new Promise((resolve) => setTimeout(resolve, 120));
+    now = await get(`/api/jobs/${job.id}`);
+  }
+  onChange(now);
+  return now;
+}

@@ -1,0 +1,37 @@
+// Numbers as the editor reads them.
+
+/** Seconds as 0:22.90. @param {number} seconds */
+export function clock(seconds) {
+  const hundredths = Math.round(Math.max(0, seconds) * 100);
+  const minutes = Math.floor(hundredths / 6000);
+  const rest = (hundredths % 6000) / 100;
+  return `${minutes}:${rest.toFixed(2).padStart(5, "0")}`;
+}
+
+/** Seconds and frames as 0:22:27. @param {number} frame @param {{numerator: number, denominator: number}} rate */
+export function timecode(frame, rate) {
+  const base = Math.ceil(rate.numerator / rate.denominator);
+  const seconds = Math.floor(frame / base);
+  const two = (/** @type {number} */ n) => String(n).padStart(2, "0");
+  return `${Math.floor(seconds / 60)}:${two(seconds % 60)}:${two(frame % base)}`;
+}
+
+/** A signed number of seconds: +0.40 s. @param {number} value */
+export function signed(value) {
+  return `${value < 0 ? "−" : "+"}${Math.abs(value).toFixed(2)} s`;
+}
+
+/** @param {number} value */
+export const seconds = (value) => `${value.toFixed(2)} s`;
+
+/** @param {number} value */
+export const pace = (value) => `×${value.toFixed(2)}`;
+
+/** @param {number} count */
+export function size(count) {
+  if (count < 1000) return `${count} bytes`;
+  return count < 1e6 ? `${(count / 1e3).toFixed(0)} kB` : `${(count / 1e6).toFixed(1)} MB`;
+}
+
+/** "1 line", "3 lines". @param {number} count @param {string} one @param {string} [many] */
+export const counted = (count, one, many) => `${count} ${count === 1 ? one : (many ?? `${one}s`)}`;

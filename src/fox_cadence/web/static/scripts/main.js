@@ -1,0 +1,11 @@
+// Starts the page: registers the components, then Alpine takes over.
+
+import { newProject } from "./new_project.js";
+import { piece } from "./piece.js";
+import { setUpTheme } from "./theme.js";
+
+document.addEventListener("alpine:init", () => {
+  Alpine.data("piece", piece);
+  Alpine.data("newProject", newProject);
+});
+setUpTheme();

@@ -1,0 +1,132 @@
+// The voice column: each line as ink between its first and last sound, in the shape of its state.
+
+import { get } from "./api.js";
+import { pace, seconds } from "./format.js";
+import { element, place, svg } from "./svg.js";
+
+/** @typedef {import("./types.js").Line} Line */
+/** @typedef {import("./sheet.js").View} View */
+/** @typedef {import("./sheet.js").Sheet} Sheet */
+
+const WIDE = 112;
+const PER_SECOND = 100;
+
+export class VoiceColumn {
+  /** @param {() => void} redraw called when a waveform has arrived */
+  constructor(redraw) {
+    this.redraw = redraw;
+    /** @type {Map<string, number[]|null>} */
+    this.peaks = new Map();
+  }
+
+  /** How far a block leans for a pace: a tenth faster is 24 pixels. @param {number} value */
+  slant(value) {
+    return Math.max(-40, Math.min(40, (value - 1) * 240));
+  }
+
+  /** @param {string} hash */
+  #peaksOf(hash) {
+    const known = this.peaks.get(hash);
+    if (known !== undefined) return known;
+    this.peaks.set(hash, null);
+    get(`/media/takes/${hash}/peaks`).then(
+      (data) => {
+        this.peaks.set(hash, data.peaks);
+        this.redraw();
+      },
+      () => {},
+    );
+    return null;
+  }
+
+  /** @param {Sheet} sheet @param {View} view @param {Line} line @param {number} number */
+  *line(sheet, view, line, number) {
+    const bracket = element("div", "window");
+    place(bracket, sheet.y(line.window_start_s), sheet.y(line.window_end_s) - sheet.y(line.window_start_s));
+    yield bracket;
+    const role = view.t.roles.find((item) => item.id === line.role);
+    const colour = (role?.colour ?? 0) % 6;
+    const top = sheet.y(line.start_s);
+    const height = Math.max(2, sheet.y(line.end_s) - top);
+    const block = element("button", `voice role-${colour} state-${line.state}${line.id === view.line ? " chosen" : ""}`);
+    place(block, top, height);
+    block.dataset.line = line.id;
+    block.dataset.key = `voice-${line.id}`;
+    block.setAttribute("aria-label", describe(line, number, role?.name ?? ""));
+    block.append(this.#ink(sheet, line, height));
+    yield block;
+    if (line.state === "floats") {
+      const idle = element("div", "idle");
+      place(idle, top + height + 3, Math.max(4, sheet.y(line.end_s + line.idle_s) - top - height - 5));
+      idle.append(element("span", "mono", `${seconds(line.idle_s)} idle`));
+      yield idle;
+    }
+    const label = element("div", "voice-label");
+    place(label, sheet.y(line.start_s) + 4, 60);
+    label.dataset.line = line.id;
+    const name = element("div", "");
+    name.append(element("b", `role-ink-${colour}`, role?.name ?? "nobody"), stateMark(line.state));
+    label.append(name);
+    label.append(element("div", "mono", numbers(line)));
+    if (line.scene_text) label.append(element("div", "scene-text", `“${line.said}” not shown`));
+    yield label;
+  }
+
+  /** @param {Sheet} sheet @param {Line} line @param {number} height */
+  #ink(sheet, line, height) {
+    const lean = line.state === "leans" || line.state === "spills" ? this.slant(line.pace) : 0;
+    const width = WIDE + 80;
+    const ink = svg("svg", { width, height, viewBox: `-40 0 ${width} ${height}`, "aria-hidden": "true" });
+    const corners = `0,0 ${WIDE},0 ${WIDE + lean},${height} ${lean},${height}`;
+    ink.append(svg("polygon", { points: corners, class: "block" }));
+    const over = line.spill_s > 0.0005 ? sheet.y(line.end_s) - sheet.y(line.window_end_s) : 0;
+    if (line.take) {
+      const peaks = this.#peaksOf(line.take.hash);
+      if (peaks) ink.append(svg("path", { d: wave(peaks, line, height, lean), class: "wave" }));
+    }
+    if (over > 0) {
+      const from = height - over;
+      const at = (/** @type {number} */ y) => (lean * y) / height;
+      const points = `${at(from)},${from} ${WIDE + at(from)},${from} ${WIDE + lean},${height} ${lean},${height}`;
+      ink.append(svg("polygon", { points, class: "spill" }));
+    }
+    return ink;
+  }
+}
+
+/** Sound as bars across, from the first sound to the last. @param {number[]} peaks @param {Line} line @param {number} height @param {number} lean */
+function wave(peaks, line, height, lean) {
+  const lead = line.take ? line.start_s - line.take.at_s : 0;
+  const length = line.end_s - line.start_s;
+  const loudest = Math.max(1, ...peaks);
+  const parts = [];
+  for (let y = 1.2; y < height; y += 2.4) {
+    const from = Math.floor((lead + (y / height) * length) * PER_SECOND);
+    const to = Math.max(from + 1, Math.floor((lead + ((y + 2.4) / height) * length) * PER_SECOND));
+    let level = 0;
+    for (let i = from; i < to; i++) level = Math.max(level, peaks[i] ?? 0);
+    const half = Math.max(0.6, (level / loudest) * (WIDE / 2 - 6));
+    const middle = WIDE / 2 + (lean * y) / height;
+    parts.push(`M${(middle - half).toFixed(1)} ${y.toFixed(1)}h${(2 * half).toFixed(1)}`);
+  }
+  return parts.join("");
+}
+
+/** @param {Line} line */
+function numbers(line) {
+  if (line.state === "unvoiced") return `≈${seconds(line.end_s - line.start_s)} of ${seconds(line.window_end_s - line.window_start_s)}`;
+  if (line.spill_s > 0.0005) return `${pace(line.pace)}, ${seconds(line.spill_s)} over`;
+  return `${pace(line.pace)}, ${seconds(line.idle_s)} spare`;
+}
+
+/** The word for a state with its shape. @param {string} state */
+export function stateMark(state) {
+  const mark = element("span", `state-word state-ink-${state}`);
+  mark.append(element("i", `glyph glyph-${state}`), document.createTextNode(state));
+  return mark;
+}
+
+/** @param {Line} line @param {number} number @param {string} role */
+function describe(line, number, role) {
+  return `Line ${number + 1}, ${role}, ${line.state}, ${numbers(line)}: ${line.said}`;
+}
