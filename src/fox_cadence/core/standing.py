@@ -8,6 +8,8 @@ from fox_cadence.core.lettering import style_by_id
 from fox_cadence.core.states import LineState
 from fox_cadence.core.timeline import CaptionSpan, Timeline
 
+_OPEN = (LineState.UNVOICED, LineState.STALE, LineState.SPILLS)
+
 
 @dataclass(frozen=True, slots=True)
 class PassStanding:
@@ -41,10 +43,9 @@ def standing(timeline: Timeline, exported: int) -> tuple[PassStanding, ...]:
     without = len(project.shots) - len(_with_words(timeline))
     unvoiced, stale = states[LineState.UNVOICED], states[LineState.STALE]
     words = f"{len(project.captions)} captions" if len(project.captions) != 1 else "1 caption"
-    if project.scene_texts:
-        words += f", {len(project.scene_texts)} spoken only"
     fast = too_fast(timeline)
     style = style_by_id(project.caption_style).name
+    "" if any(states[state] for state in _OPEN) else "nothing made yet"
     voices = ", ".join(role.name for role in project.roles) or "nobody yet"
     still = [
         f"{count} {word}"
@@ -58,7 +59,9 @@ def standing(timeline: Timeline, exported: int) -> tuple[PassStanding, ...]:
         PassStanding("fit", _spilling(states), _settled(states)),
         PassStanding("lettering", f"{len(fast)} too fast to read" if fast else "", style),
         PassStanding("sound", "", f"bed ducks {project.bed.duck_db:.0f} dB" if project.bed else "no bed"),
-        PassStanding("export", ", ".join(still), f"{exported} files made" if exported else "nothing made yet"),
+        PassStanding(
+            "export", ", ".join(still), f"{exported} files made" if exported else "" if still else "nothing made yet"
+        ),
     )
 
 
@@ -73,7 +76,7 @@ def _with_words(timeline: Timeline) -> set[str]:
 
 
 def _silent_shots(count: int) -> str:
-    return "" if count == 0 else f", {count} {'shot' if count == 1 else 'shots'} without words"
+    return "" if count == 0 else f", {count} {'shot' if count == 1 else 'shots'} silent"
 
 
 def _spilling(states: Counter[LineState]) -> str:

@@ -4,8 +4,8 @@ from enum import StrEnum
 
 from fox_cadence.core.ticks import seconds_to_ticks
 
-PACE_TOLERANCE = 0.004
-"""A pace nearer to 1 than this cannot be heard as changed (speech rate differs more between two readings)."""
+PACE_TOLERANCE = 0.01
+"""A pace nearer to 1 than this is not called changed: it shows as ×1.00 or ×1.01 and nobody hears it."""
 
 PAUSE_TOLERANCE_TICKS = seconds_to_ticks(0.010)
 SPILL_TOLERANCE_TICKS = seconds_to_ticks(0.0005)

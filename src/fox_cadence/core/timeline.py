@@ -200,8 +200,8 @@ def _line_span(
         pace = voiced / placement.voiced_ticks if placement.voiced_ticks else 1.0
         if placement.take_id in takes and not stale:
             take = takes[placement.take_id or ""]
-        if take is not None and take.id != placement.take_id:
-            length = take.length_ticks
+        if take is not None and take.id != placement.take_id:  # the natural take plays where the fit put the line
+            length, pause, pace = take.length_ticks, sum(pauses), 1.0
         if before is not None and start < before.end_ticks:
             start = before.end_ticks + gap_ticks(project, before.line, line)
     else:

@@ -36,7 +36,7 @@ class _Scene:
 
 
 _SCRIPT: tuple[_Scene, ...] = (
-    _Scene("bay", "Bay", 4.4, "Twice a day, the sea leaves Marrow Bay.", locked=True),
+    _Scene("bay", "Bay", 4.2, "Twice a day, the sea leaves Marrow Bay.", locked=True),
     _Scene("rocks", "Rocks", 4.0, "What it forgets, it keeps in pools."),
     _Scene("anemone", "Anemone", 3.2, "An anemone closes like a fist when a shadow crosses it."),
     _Scene("hermit", "Hermit", 4.2, "A hermit crab tries on a shell, then another, then the first one again."),

@@ -5,7 +5,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from fox_cadence.core.project import Caption, Project
-from fox_cadence.core.ticks import FrameRate, seconds_to_ticks
+from fox_cadence.core.ticks import seconds_to_ticks
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,7 +47,7 @@ def caption_frames(
             end = _snapped_out(end, cuts, snap, rate.frames_ceil(last))
             readable = rate.frames_ceil(reading_ticks(caption.text, house.reading_rate_cps))
             times.append((start, max(end, start + least, start + readable)))
-    return _without_clashes(spoken, times, cuts[-1] if cuts else 0, rate)
+    return _without_clashes(spoken, times, cuts[-1] if cuts else 0)
 
 
 def reading_ticks(text: str, rate_cps: float) -> int:
@@ -73,19 +73,28 @@ def _snapped_out(frame: int, cuts: list[int], snap: int, last_word: int) -> int:
 
 
 def _without_clashes(
-    spoken: tuple[SpokenCaption, ...], times: list[tuple[int, int]], end_of_piece: int, rate: FrameRate
+    spoken: tuple[SpokenCaption, ...], times: list[tuple[int, int]], end_of_piece: int
 ) -> dict[str, tuple[int, int]]:
-    """One caption at a time, a gap of none or at least two frames between neighbours, none past the end."""
-    order = sorted(range(len(times)), key=lambda index: times[index])
+    """One caption at a time, a gap of none or at least two frames between neighbours, none past the end.
+
+    A caption whose words spill wholly past the end of the piece keeps its times there: it can't be shown, and its line
+    says so.
+    """
+    locked = [item.caption.locked for item in spoken]
     settled = [
-        (start, min(end, end_of_piece) if not spoken[i].caption.locked else end) for i, (start, end) in enumerate(times)
+        (start, end if fixed or start >= end_of_piece - 1 else min(end, end_of_piece))
+        for fixed, (start, end) in zip(locked, times, strict=True)
     ]
+    order = sorted(range(len(times)), key=lambda index: settled[index])
     for here, following in itertools.pairwise(order):
         start, end = settled[here]
         next_start, next_end = settled[following]
+        if not locked[following] and next_start <= start:
+            next_start = start + 1
         if end > next_start or end == next_start - 1:
-            if not spoken[here].caption.locked:
+            if not locked[here]:
                 settled[here] = (start, max(start + 1, next_start))
-            elif not spoken[following].caption.locked:
-                settled[following] = (end, max(end + 1, next_end))
+            elif not locked[following]:
+                next_start = end
+        settled[following] = (next_start, max(next_start + 1, next_end))
     return {item.caption.id: time for item, time in zip(spoken, settled, strict=True)}

@@ -10,10 +10,13 @@ from fox_cadence.core.fit.problem import FitProblem, Floats, state_problem
 from fox_cadence.core.fit.program import build_program
 from fox_cadence.core.fit.solver import Status, solve, worst_violation
 from fox_cadence.core.project import Caption, Line, Placement, Project, Shot
-from fox_cadence.core.states import PACE_TOLERANCE, LineState, timing_state
+from fox_cadence.core.states import LineState, timing_state
 from fox_cadence.core.takes import Take
 from fox_cadence.core.ticks import seconds_to_ticks, to_sample_grid
 from fox_cadence.core.timeline import LineSpan, Timeline, caption_words, shot_spans, window_ticks
+
+_NO_CHANGE = 0.0002
+"""A relative change of length below this is rounding of the solver, not a wish."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -186,7 +189,7 @@ def _plan(
 def _lengths(span: LineSpan, voiced_s: float, pause_s: float) -> tuple[int, int]:
     """Planned lengths on whole samples; a change too small to hear is no change."""
     voiced, pause = to_sample_grid(seconds_to_ticks(voiced_s)), to_sample_grid(seconds_to_ticks(pause_s))
-    if abs(voiced - span.natural_voiced_ticks) < span.natural_voiced_ticks * PACE_TOLERANCE / 20:
+    if abs(voiced - span.natural_voiced_ticks) < span.natural_voiced_ticks * _NO_CHANGE:
         voiced = span.natural_voiced_ticks
     if abs(pause - span.natural_pause_ticks) < seconds_to_ticks(0.0002):
         pause = span.natural_pause_ticks

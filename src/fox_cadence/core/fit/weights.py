@@ -27,8 +27,10 @@ class Weights:
     """Squared seconds between a start and its wanted start: only decides between answers otherwise alike."""
 
     spill_per_s: float = 20.0
-    """Exact price of a second past the window. Above every slope the squares reach within the house limits at the
-    defaults (pace: 2 * 20 * 0.13 = 5.2 a unit), so that a spill comes last."""
+    """Exact price of a second past the window, times 1/length of the shortest line or shot where that is under 1 s.
+    Above every slope the squares reach within the house limits (pace 2 * 20 * 0.13 = 5.2, evenness twice 2 * 4 * 0.2 =
+    3.2, a second on a line of a second), so that a spill comes last. Ten times as much costs the solver half as many
+    steps again and changes nothing."""
 
     spill_per_s2: float = 5.0
     """And squared, so that two small spills are preferred to one large."""

@@ -134,7 +134,7 @@ export function piece() {
       this.shot = line.first_shot;
       this.redraw();
       if (move && !this.playing) this.moved(line.start_s, false);
-      screen.sheet.follow(line.start_s);
+      screen.sheet.follow(line.start_s, line.end_s);
       /** @type {any} */ (this).$nextTick(() => this.previews());
     },
 

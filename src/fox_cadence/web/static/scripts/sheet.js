@@ -63,12 +63,13 @@ export class Sheet {
     /** @type {HTMLElement} */ (this.playhead.firstChild).textContent = timecode(frame, this.view.t.rate);
   }
 
-  /** Keep a moment on the screen while playing. @param {number} s */
-  follow(s) {
-    const y = this.y(s);
+  /** Keep a moment, or a stretch, on the screen. @param {number} s @param {number} [until] */
+  follow(s, until = s) {
     const top = this.scroller.scrollTop;
     const height = this.scroller.clientHeight;
-    if (y < top + 20 || y > top + height - 60) this.scroller.scrollTop = Math.max(0, y - height * 0.25);
+    const above = this.y(s) < top + 20;
+    const below = this.y(until) > top + height - 60;
+    if (above || below) this.scroller.scrollTop = Math.max(0, this.y(s) - height * 0.25);
   }
 
   draw() {

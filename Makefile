@@ -1,0 +1,63 @@
+# make demo: set up and start with the sample project.  make test: set up and run the tests.
+PYTHON ?= python3
+BIN = .venv/bin
+PIP = $(BIN)/python -m pip --disable-pip-version-check install --quiet
+
+.PHONY: demo serve test check bench styles screenshots lock setup setup-dev setup-node clean
+
+demo: setup
+	$(BIN)/fox-cadence demo
+
+serve: setup
+	$(BIN)/fox-cadence serve
+
+test: setup-dev
+	@scripts/system-packages test
+	$(BIN)/python -m pytest
+
+check: setup-dev setup-node
+	$(BIN)/ruff check .
+	$(BIN)/ruff format --check .
+	$(BIN)/mypy
+	$(BIN)/lint-imports
+	node_modules/.bin/tsc -p tsconfig.json
+	node_modules/.bin/tailwindcss -i styles/app.css -o .styles-now.css --minify 2>/dev/null
+	@cmp .styles-now.css src/fox_cadence/web/static/dist/app.css || { echo "the built CSS is out of date: make styles"; rm -f .styles-now.css; exit 1; }
+	@rm -f .styles-now.css
+
+bench: setup-dev
+	$(BIN)/python -m bench
+
+styles: setup-node
+	node_modules/.bin/tailwindcss -i styles/app.css -o src/fox_cadence/web/static/dist/app.css --minify
+
+screenshots: setup-dev
+	@scripts/system-packages test
+	$(BIN)/python scripts/screenshots.py
+
+lock:
+	uv pip compile --quiet --generate-hashes --python-version 3.11 requirements.in -o requirements.lock
+	uv pip compile --quiet --generate-hashes --python-version 3.11 requirements-dev.in -o requirements-dev.lock
+
+setup: .venv/ready
+setup-dev: .venv/ready-dev
+setup-node: node_modules/ready
+
+.venv/ready: requirements.lock pyproject.toml
+	@scripts/system-packages run
+	test -x $(BIN)/python || $(PYTHON) -m venv .venv
+	$(PIP) --require-hashes -r requirements.lock
+	$(PIP) --no-deps -e .
+	@touch $@
+
+.venv/ready-dev: .venv/ready requirements-dev.lock
+	$(PIP) --require-hashes -r requirements-dev.lock
+	@touch $@
+
+node_modules/ready: package-lock.json
+	@scripts/system-packages check
+	npm ci --silent --ignore-scripts --no-audit --no-fund
+	@touch $@
+
+clean:
+	rm -rf .venv node_modules .pytest_cache .mypy_cache .ruff_cache

@@ -1,0 +1,129 @@
+"""Small projects and random ones for tests of the core."""
+
+from hypothesis import strategies as st
+
+from fox_cadence.core.project import Caption, Clip, Line, Project, Role, Shot
+from fox_cadence.core.takes import Pause, Take, WordTime, natural_request
+from fox_cadence.core.ticks import FRAME_RATES, FrameRate, seconds_to_ticks
+from fox_cadence.core.timeline import Timeline, build_timeline
+from fox_cadence.core.words import words_of
+
+WORDS = ["tide", "pool", "a", "crab", "slowly,", "the", "anemone", "rests.", "under", "weed"]
+
+
+def simple_project(texts: list[str], seconds: float = 4.0, rate: FrameRate | None = None, **change: object) -> Project:
+    """A shot, a caption and a line for each text."""
+    rate = rate or FrameRate(numerator=30)
+    frames = rate.frames_nearest(seconds_to_ticks(seconds))
+    project = Project(
+        name="Test",
+        rate=rate,
+        roles=(Role(id="r1", name="narrator", voice_id="orla"),),
+        shots=tuple(
+            Shot(id=f"s{n}", name=f"Shot {n}", length_frames=frames, wanted_frames=frames)
+            for n, _ in enumerate(texts, 1)
+        ),
+        captions=tuple(
+            Caption(id=f"c{n}", shot_id=f"s{n}", in_frames=0, out_frames=frames, text=text)
+            for n, text in enumerate(texts, 1)
+        ),
+        lines=tuple(
+            Line(id=f"l{n}", role_id="r1", first_shot_id=f"s{n}", last_shot_id=f"s{n}", caption_ids=(f"c{n}",))
+            for n, _ in enumerate(texts, 1)
+        ),
+    )
+    return project.model_copy(update=change)
+
+
+def take_of(project: Project, line: Line, length_s: float, pause_s: float = 0.0) -> Take:
+    """A natural take of a line that lasts so long, its words spread evenly, one pause in the middle if asked."""
+    request = natural_request(project, line)
+    words = words_of(request.text)
+    total = round(length_s * 48000)
+    pause = round(pause_s * 48000)
+    step = total / max(1, len(words))
+    pauses = (Pause(start_sample=total // 2, end_sample=total // 2 + pause),) if pause else ()
+    return Take(
+        id=f"take-{line.id}",
+        key=request.key,
+        text=request.text,
+        voice_id=request.voice_id,
+        pace=request.pace,
+        sound_hash="0" * 64,
+        sample_count=total,
+        onset_sample=0,
+        end_sample=total,
+        words=tuple(
+            WordTime(text=word.text, start_sample=round(n * step), end_sample=round((n + 1) * step))
+            for n, word in enumerate(words)
+        ),
+        pauses=pauses,
+        loudness_lufs=-20,
+    )
+
+
+def voiced(project: Project, lengths_s: list[float], pauses_s: list[float] | None = None) -> Timeline:
+    """The timeline of a project whose lines have takes of these lengths."""
+    pauses = pauses_s or [0.0] * len(lengths_s)
+    takes = {
+        f"take-{line.id}": take_of(project, line, length, pause)
+        for line, length, pause in zip(project.lines, lengths_s, pauses, strict=True)
+    }
+    lines = tuple(line.model_copy(update={"take_id": f"take-{line.id}"}) for line in project.lines)
+    return build_timeline(project.model_copy(update={"lines": lines}), takes)
+
+
+@st.composite
+def timelines(draw: st.DrawFn, locks: bool = True) -> Timeline:
+    """Random timelines: all rates, stills and clips with handles, locks on shots and captions, several roles."""
+    rate = draw(st.sampled_from(list(FRAME_RATES.values())))
+    count = draw(st.integers(1, 7))
+    clips: dict[str, Clip] = {}
+    shots: list[Shot] = []
+    captions: list[Caption] = []
+    lines: list[Line] = []
+    lengths: list[float] = []
+    pauses: list[float] = []
+    for n in range(1, count + 1):
+        seconds = draw(st.floats(1.0, 8.0))
+        frames = max(12, rate.frames_nearest(seconds_to_ticks(seconds)))
+        clip_hash = None
+        if draw(st.booleans()):
+            clip_hash = f"{n:064d}"
+            handle = draw(st.integers(0, 60))
+            clips[clip_hash] = Clip(hash=clip_hash, name="x", kind="video", length_ticks=rate.ticks(frames + handle))
+        shots.append(
+            Shot(
+                id=f"s{n}", name="x", clip_hash=clip_hash, length_frames=frames, wanted_frames=frames,
+                locked=locks and draw(st.integers(0, 4)) == 0,
+            )
+        )  # fmt: skip
+        for part in range(draw(st.integers(0, 2))):
+            number = len(lines) + 1
+            text = " ".join(draw(st.lists(st.sampled_from(WORDS), min_size=1, max_size=9)))
+            start = part * frames // 2
+            captions.append(
+                Caption(
+                    id=f"c{number}", shot_id=f"s{n}", in_frames=start, out_frames=max(start + 1, frames - 1), text=text,
+                )
+            )  # fmt: skip
+            last = min(count, n + (1 if part == 1 and draw(st.booleans()) else 0))
+            lines.append(
+                Line(
+                    id=f"l{number}", role_id=draw(st.sampled_from(["r1", "r2"])), first_shot_id=f"s{n}",
+                    last_shot_id=f"s{last}", caption_ids=(f"c{number}",),
+                )
+            )  # fmt: skip
+            lengths.append(draw(st.floats(0.4, 6.0)))
+            pauses.append(draw(st.sampled_from([0.0, 0.0, 0.15, 0.3])))
+    project = Project(
+        name="Random",
+        rate=rate,
+        clips=clips,
+        shots=tuple(shots),
+        captions=tuple(captions),
+        lines=tuple(lines),
+        roles=(Role(id="r1", name="one", voice_id="orla"), Role(id="r2", name="two", voice_id="pell")),
+        give_way=draw(st.sampled_from(["picture", "voice", "halfway"])),
+    )
+    return voiced(project, lengths, pauses)

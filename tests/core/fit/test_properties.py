@@ -1,0 +1,210 @@
+"""What must hold for every fit of every timeline."""
+
+import itertools
+from dataclasses import replace
+
+import numpy as np
+from hypothesis import assume, given
+from hypothesis import strategies as st
+
+from fox_cadence.core.fit.problem import state_problem
+from fox_cadence.core.fit.program import build_program
+from fox_cadence.core.fit.proposal import Proposal, apply_proposal, propose
+from fox_cadence.core.fit.solver import Status, solve, worst_violation
+from fox_cadence.core.project import shot_limits_frames
+from fox_cadence.core.ticks import TICKS_PER_SAMPLE, seconds_to_ticks
+from fox_cadence.core.timeline import Timeline, build_timeline
+from tests.builders import simple_project, timelines, voiced
+
+GRAIN = 2 * TICKS_PER_SAMPLE
+"""Starts are brought to samples: a rule may be missed by that rounding and no more."""
+
+
+def solved(timeline: Timeline) -> Proposal:
+    proposal = propose(timeline)
+    assume(proposal.status is Status.SOLVED)
+    return proposal
+
+
+@given(timelines())
+def test_a_fit_is_found_and_its_rules_hold_before_and_after_rounding(timeline: Timeline) -> None:
+    proposal = propose(timeline)
+    assert proposal.status is Status.SOLVED, proposal.reason
+    assert proposal.violation_s < 1e-6
+
+
+@given(timelines())
+def test_locked_shots_keep_both_their_cuts(timeline: Timeline) -> None:
+    proposal = solved(timeline)
+    at = 0
+    for span, frames in zip(timeline.shots, proposal.shot_frames, strict=True):
+        if span.shot.locked:
+            assert (at, at + frames) == (span.start_frame, span.end_frame)
+        at += frames
+
+
+@given(timelines(), st.data())
+def test_locked_captions_and_lines_come_out_as_they_went_in(timeline: Timeline, data: st.DataObject) -> None:
+    assume(timeline.captions)
+    chosen = data.draw(st.sampled_from(timeline.captions)).caption.id
+    project = timeline.project
+    captions = tuple(c.model_copy(update={"locked": c.id == chosen}) for c in project.captions)
+    line = next(line for line in project.lines if chosen in line.caption_ids)
+    lines = tuple(each.model_copy(update={"locked": each.id == line.id}) for each in project.lines)
+    takes = {span.take.id: span.take for span in timeline.lines if span.take}
+    locked = build_timeline(project.model_copy(update={"captions": captions, "lines": lines}), takes)
+    proposal = solved(locked)
+    before = next(span for span in locked.captions if span.caption.id == chosen)
+    assert (chosen, before.in_frame, before.out_frame) in proposal.captions
+    plan = next(plan for plan in proposal.lines if plan.line_id == line.id)
+    span = next(span for span in locked.lines if span.line.id == line.id)
+    assert (plan.start_ticks, plan.end_ticks) == (span.start_ticks, span.end_ticks)
+
+
+@given(timelines())
+def test_lines_keep_their_order_and_never_sound_together(timeline: Timeline) -> None:
+    proposal = solved(timeline)
+    for before, after in zip(proposal.lines[:-1], proposal.lines[1:], strict=True):
+        assert after.start_ticks >= before.end_ticks
+
+
+@given(timelines())
+def test_shots_stay_within_their_limits_and_their_handles(timeline: Timeline) -> None:
+    proposal = solved(timeline)
+    for span, frames in zip(timeline.shots, proposal.shot_frames, strict=True):
+        low, high = shot_limits_frames(timeline.project, span.shot)
+        assert low <= frames <= high
+
+
+@given(timelines())
+def test_paces_stay_within_the_house_limits(timeline: Timeline) -> None:
+    house = timeline.project.house
+    for plan in solved(timeline).lines:
+        assert house.slowest_pace - 1e-4 <= plan.pace <= house.fastest_pace + 1e-4
+
+
+@given(timelines())
+def test_a_line_spills_only_when_everything_else_is_at_its_limit(timeline: Timeline) -> None:
+    """Where speech may adapt, a spilling line is at the fastest pace and the shortest pauses."""
+    proposal = solved(timeline)
+    assume(timeline.project.give_way != "voice")
+    house = timeline.project.house
+    for span, plan in zip(timeline.lines, proposal.lines, strict=True):
+        if plan.spill_ticks > seconds_to_ticks(0.002):
+            assert plan.pace > house.fastest_pace - 2e-3
+            least = sum(min(pause, house.shortest_pause_ticks) for pause in span.pauses_ticks)
+            assert plan.pause_ticks <= least + seconds_to_ticks(0.002)
+
+
+@given(timelines())
+def test_the_sums_add_up_to_the_tick(timeline: Timeline) -> None:
+    for plan in solved(timeline).lines:
+        assert plan.sum.adds_up
+        assert plan.sum.length_ticks == plan.end_ticks - plan.start_ticks
+
+
+@given(timelines())
+def test_captions_cover_their_words_unless_the_next_caption_begins(timeline: Timeline) -> None:
+    proposal = solved(timeline)
+    rate = timeline.project.rate
+    times = {caption_id: (start, end) for caption_id, start, end in proposal.captions}
+    starts = sorted(start for start, _ in times.values())
+    total = sum(proposal.shot_frames)
+    for line, plan in zip(timeline.project.lines, proposal.lines, strict=True):
+        start, end = times[line.caption_ids[0]]
+        assert start <= rate.frames_floor(plan.start_ticks + GRAIN)
+        following = min((at for at in starts if at > start), default=total)
+        assert end >= min(rate.frames_ceil(plan.end_ticks - GRAIN), following, total)
+
+
+@given(timelines())
+def test_captions_never_overlap_and_never_leave_a_gap_of_one_frame(timeline: Timeline) -> None:
+    times = sorted((start, end) for _, start, end in solved(timeline).captions)
+    for (start, end), (next_start, _) in itertools.pairwise(times):
+        assert start < end
+        assert next_start - end != 1
+        assert next_start >= end
+
+
+@given(timelines(locks=False))
+def test_fitting_a_fitted_timeline_changes_nothing(timeline: Timeline) -> None:
+    first = solved(timeline)
+    fitted = apply_proposal(timeline.project, first, {})
+    takes = {span.take.id: span.take for span in timeline.lines if span.take}
+    again = propose(build_timeline(fitted, takes))
+    assume(timeline.project.give_way != "picture")
+    assert again.shot_frames == first.shot_frames
+    assert again.captions == first.captions
+    for a, b in zip(first.lines, again.lines, strict=True):
+        assert (a.start_ticks, a.voiced_ticks, a.pause_ticks) == (b.start_ticks, b.voiced_ticks, b.pause_ticks)
+
+
+@given(timelines(locks=False))
+def test_cost_never_rises_when_a_limit_is_widened(timeline: Timeline) -> None:
+    problem = state_problem(timeline)
+    wider = replace(
+        problem,
+        fastest=problem.fastest * 1.1,
+        longest=problem.longest * 1.2,
+        shortest=problem.shortest * 0.9,
+        end_margin=problem.end_margin - 0.1,
+    )
+    narrow, wide = solve(build_program(problem)), solve(build_program(wider))
+    assert wide.cost <= narrow.cost + 1e-6 * max(1.0, narrow.cost)
+
+
+@given(timelines())
+def test_rounding_moves_no_cut_by_more_than_two_frames(timeline: Timeline) -> None:
+    """One frame by rounding, one more where the other neighbour was the better one."""
+    proposal = solved(timeline)
+    problem = state_problem(timeline)
+    exact = np.cumsum(solve(build_program(problem)).x[: problem.shots]) / problem.frame_s
+    assert np.max(np.abs(np.cumsum(proposal.shot_frames) - exact), initial=0) <= 2
+
+
+@given(timelines(), st.floats(0.7, 1.3))
+def test_the_longest_length_is_kept_or_the_contradiction_is_named(timeline: Timeline, share: float) -> None:
+    project = timeline.project
+    longest = int(timeline.total_ticks * share)
+    takes = {span.take.id: span.take for span in timeline.lines if span.take}
+    proposal = propose(build_timeline(project.model_copy(update={"longest_ticks": longest}), takes))
+    if proposal.status is Status.SOLVED:
+        assert project.rate.ticks(sum(proposal.shot_frames)) <= longest
+    else:
+        assert proposal.reason
+
+
+def test_picture_leads_keeps_every_cut() -> None:
+    project = simple_project(["one two three", "four five six"], 3.0, give_way="picture")
+    proposal = propose(voiced(project, [4.0, 1.0]))
+    assert proposal.shot_frames == (90, 90)
+    assert proposal.lines[0].spill_ticks > 0
+
+
+def test_voice_leads_keeps_every_pace() -> None:
+    project = simple_project(["one two three", "four five six"], 3.0, give_way="voice")
+    proposal = propose(voiced(project, [3.2, 1.0]))
+    assert [round(plan.pace, 6) for plan in proposal.lines] == [1.0, 1.0]
+    assert proposal.shot_frames[0] > 90
+
+
+def test_meeting_halfway_changes_both() -> None:
+    project = simple_project(["one two three", "four five six"], 3.0)
+    proposal = propose(voiced(project, [3.1, 1.0]))
+    assert proposal.shot_frames[0] > 90
+    assert proposal.lines[0].pace > 1.01
+
+
+def test_an_override_of_one_shot_beats_the_project() -> None:
+    project = simple_project(["one two three", "four five six"], 3.0)
+    held = project.shots[0].model_copy(update={"give_way": "picture"})
+    proposal = propose(voiced(project.model_copy(update={"shots": (held, project.shots[1])}), [3.1, 1.0]))
+    assert proposal.shot_frames[0] == 90
+
+
+def test_the_answer_of_the_solver_is_checked_by_our_own_code() -> None:
+    problem = state_problem(voiced(simple_project(["one two", "three"], 2.0), [2.5, 1.0]))
+    program = build_program(problem)
+    good = solve(program).x
+    assert worst_violation(program, good) < 1e-7
+    assert worst_violation(program, good + 0.5) > 0.1

@@ -1,0 +1,97 @@
+from fox_cadence.core.fit.proposal import apply_proposal, propose
+from fox_cadence.core.project import Role
+from fox_cadence.core.standing import standing, too_fast
+from fox_cadence.core.states import LineState
+from fox_cadence.core.ticks import seconds_to_ticks
+from fox_cadence.core.timeline import Timeline, build_timeline
+from tests.builders import simple_project, take_of, voiced
+
+
+def states(timeline: Timeline) -> list[LineState]:
+    return [span.state for span in timeline.lines]
+
+
+def test_each_state_has_its_cause() -> None:
+    project = simple_project(["sits here", "spills over", "floats long", "has no voice"], 3.0)
+    timeline = voiced(project, [1.6, 3.4, 0.6, 1.0])
+    lines = (*timeline.project.lines[:3], project.lines[3])
+    takes = {span.take.id: span.take for span in timeline.lines if span.take}
+    timeline = build_timeline(timeline.project.model_copy(update={"lines": lines}), takes)
+    assert states(timeline) == [LineState.SITS, LineState.SPILLS, LineState.FLOATS, LineState.UNVOICED]
+
+
+def test_a_line_leans_once_a_fit_has_changed_its_pace() -> None:
+    timeline = voiced(simple_project(["a line that is a little long"], 3.0, give_way="picture"), [3.0])
+    proposal = propose(timeline)
+    assert proposal.lines[0].state is LineState.LEANS
+    takes = {span.take.id: span.take for span in timeline.lines if span.take}
+    project = apply_proposal(timeline.project, proposal, {})
+    paced = takes["take-l1"].model_copy(
+        update={
+            "id": "paced",
+            "end_sample": round((proposal.lines[0].end_ticks - proposal.lines[0].start_ticks) / 14700),
+        }
+    )
+    placement = project.lines[0].placement
+    assert placement is not None
+    line = project.lines[0].model_copy(update={"placement": placement.model_copy(update={"take_id": "paced"})})
+    fitted = build_timeline(project.model_copy(update={"lines": (line,)}), takes | {"paced": paced})
+    assert states(fitted) == [LineState.LEANS]
+    assert fitted.lines[0].end_ticks == proposal.lines[0].end_ticks
+
+
+def test_words_voice_and_delivery_each_make_a_line_stale_and_pace_of_a_fit_does_not() -> None:
+    timeline = voiced(simple_project(["the tide turns"]), [2.5])
+    project = timeline.project
+    takes = {span.take.id: span.take for span in timeline.lines if span.take}
+    role = project.roles[0]
+    caption = project.captions[0].model_copy(update={"text": "the tide returns"})
+    for change in (
+        {"captions": (caption,)},
+        {"roles": (role.model_copy(update={"voice_id": "pell"}),)},
+        {"roles": (role.model_copy(update={"pace": 0.9}),)},
+        {"roles": (role.model_copy(update={"pitch_semitones": 2.0}),)},
+    ):
+        assert states(build_timeline(project.model_copy(update=change), takes)) == [LineState.STALE]
+    louder = {"roles": (role.model_copy(update={"gain_db": 3.0, "name": "someone"}),)}
+    assert states(build_timeline(project.model_copy(update=louder), takes)) == [LineState.SITS]
+
+
+def test_lines_that_have_not_been_fitted_never_sound_together() -> None:
+    project = simple_project(["one two", "three four"], 3.0)
+    lines = tuple(line.model_copy(update={"first_shot_id": "s1", "last_shot_id": "s1"}) for line in project.lines)
+    timeline = voiced(project.model_copy(update={"lines": lines}), [2.0, 2.0])
+    assert timeline.lines[1].start_ticks >= timeline.lines[0].end_ticks + project.house.gap_ticks
+
+
+def test_the_gap_is_longer_where_the_voice_changes() -> None:
+    project = simple_project(["one two", "three four"], 3.0)
+    roles = (*project.roles, Role(id="r2", name="other", voice_id="pell"))
+    lines = (project.lines[0], project.lines[1].model_copy(update={"role_id": "r2", "first_shot_id": "s1"}))
+    timeline = voiced(project.model_copy(update={"roles": roles, "lines": lines}), [2.0, 1.0])
+    gap = timeline.lines[1].start_ticks - timeline.lines[0].end_ticks
+    assert gap == project.house.voice_change_gap_ticks
+
+
+def test_passes_name_what_is_open() -> None:
+    project = simple_project(["sits here", "spills all the way over"], 2.0)
+    timeline = voiced(project, [1.0, 4.0])
+    passes = {each.name: each for each in standing(timeline, 0)}
+    assert passes["fit"].open_text == "1 spills"
+    assert passes["export"].open_text == "1 spilling"
+    assert passes["words"].open_text == ""
+    unvoiced = {each.name: each for each in standing(build_timeline(project, {}), 0)}
+    assert unvoiced["words"].open_text == "2 unvoiced"
+
+
+def test_a_caption_too_short_to_be_read_is_found() -> None:
+    project = simple_project(["a caption with far too many words to read in half a second"], 0.6)
+    assert len(too_fast(build_timeline(project, {}))) == 1
+
+
+def test_word_times_follow_the_take_to_where_it_plays() -> None:
+    timeline = voiced(simple_project(["one two three four"]), [2.0])
+    times = timeline.lines[0].word_times_ticks()
+    assert times[0][0] == timeline.lines[0].start_ticks
+    assert times[-1][1] == timeline.lines[0].end_ticks
+    assert take_of(timeline.project, timeline.lines[0].line, 1.0).length_ticks == seconds_to_ticks(1.0)
