@@ -70,7 +70,7 @@ def measure_loudness(sound: Sound, true_peak: bool = True) -> Loudness:
     meter.link_to(sink)
     graph.configure()
     # the meter reports every 100 ms: silence at the end pushes the last words into a report, the gate ignores it
-    padded = np.concatenate([sound, np.zeros((SAMPLE_RATE_HZ // 2, *sound.shape[1:]), np.float32)])
+    padded = np.concatenate([sound, np.zeros((SAMPLE_RATE_HZ // 10, *sound.shape[1:]), np.float32)])
     for start in range(0, len(padded), _BLOCK):
         graph.push(_frame(padded[start : start + _BLOCK], layout, start))
     graph.push(None)

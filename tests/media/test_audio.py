@@ -1,0 +1,76 @@
+import numpy as np
+import pytest
+
+from fox_cadence.core.mix import BedPart, MixPlan, SpeechPart
+from fox_cadence.media.audio import limit_true_peak, measure_loudness, read_wav, resample, wav_bytes
+from fox_cadence.media.mixdown import mix_down
+
+
+def sine(seconds: float, hertz: float = 997, level: float = 1.0, rate: int = 48000) -> np.ndarray:
+    return (level * np.sin(2 * np.pi * hertz * np.arange(round(seconds * rate)) / rate)).astype(np.float32)
+
+
+def test_a_full_scale_sine_measures_as_the_standard_says() -> None:
+    """EBU Tech 3341: a 997 Hz sine at 0 dBFS in one channel is -3.01 LUFS."""
+    measured = measure_loudness(sine(5))
+    assert measured.integrated_lufs == pytest.approx(-3.01, abs=0.1)
+    assert measured.true_peak_db == pytest.approx(0, abs=0.1)
+
+
+def test_short_sounds_and_silence_have_a_level_too() -> None:
+    assert measure_loudness(sine(0.2, level=0.1)).integrated_lufs == pytest.approx(-23.7, abs=1)
+    assert measure_loudness(np.zeros(48000, np.float32)).integrated_lufs == -70
+
+
+@pytest.mark.parametrize("rate", [8000, 22050, 44100, 96000])
+def test_resampling_keeps_length_and_pitch(rate: int) -> None:
+    made = resample(sine(1.0, 440, rate=rate), rate)
+    assert len(made) == 48000
+    spectrum = np.abs(np.fft.rfft(made))
+    assert np.argmax(spectrum) == pytest.approx(440, abs=1)
+
+
+def test_the_limiter_holds_the_peak_and_leaves_quiet_parts_and_timing_alone() -> None:
+    loud = np.concatenate([sine(1, level=0.1), sine(1, level=1.4), sine(1, level=0.1)])
+    stereo = np.repeat(loud[:, np.newaxis], 2, axis=1)
+    made = limit_true_peak(stereo, -1)
+    assert made.shape == stereo.shape
+    assert measure_loudness(made).true_peak_db <= -1
+    assert np.array_equal(made[:30000], stereo[:30000])
+    middle = slice(60000, 80000)
+    assert np.corrcoef(made[middle, 0], stereo[middle, 0])[0, 1] > 0.99
+
+
+def test_wav_files_keep_their_samples(tmp_path) -> None:  # type: ignore[no-untyped-def]
+    sound = np.round(sine(0.1) * 32767).astype(np.float32) / 32767
+    path = tmp_path / "x.wav"
+    path.write_bytes(wav_bytes(sound))
+    assert np.allclose(read_wav(path), sound, atol=1e-7)
+
+
+def test_the_mix_is_at_its_loudness_places_speech_and_repeats_itself() -> None:
+    rng = np.random.default_rng(3)
+    speech = (rng.normal(0, 0.1, 48000) * np.hanning(48000)).astype(np.float32)
+    music = np.repeat(sine(3, 220, 0.2)[:, np.newaxis], 2, axis=1)
+    plan = MixPlan(
+        8 * 48000,
+        (SpeechPart("s", 48000, 0.0), SpeechPart("s", 5 * 48000, 0.0)),
+        (),
+        BedPart("m", -12, 4800, 4800, ((40000, 0.0), (48000, -9.0), (96000, -9.0), (100000, 0.0))),
+    )
+    first = mix_down(plan, lambda _: speech, lambda _: music)
+    again = mix_down(plan, lambda _: speech, lambda _: music)
+    assert np.array_equal(first.full, again.full)
+    assert first.full.shape == (8 * 48000, 2)
+    loudness = first.loudness()
+    assert loudness.integrated_lufs == pytest.approx(-14, abs=0.5)
+    assert loudness.true_peak_db <= -1
+    alone = first.narration[:, 0]
+    assert not np.any(alone[:48000])
+    assert np.any(alone[48000:96000])
+    assert not np.any(alone[97000 : 5 * 48000])
+
+
+def test_a_silent_piece_stays_silent() -> None:
+    made = mix_down(MixPlan(48000, (), (), None), lambda _: sine(1), lambda _: sine(1))
+    assert not np.any(made.full)

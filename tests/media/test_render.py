@@ -1,0 +1,102 @@
+"""The rendered file: every frame what the plan says, sound at its sample."""
+
+from dataclasses import replace
+from fractions import Fraction
+from pathlib import Path
+
+import av
+import numpy as np
+import pytest
+
+from fox_cadence.core.lettering import STYLES, letter
+from fox_cadence.core.screen import Screen, ScreenCaption, ScreenShot
+from fox_cadence.core.ticks import FRAME_RATES, TICKS_PER_SECOND, FrameRate
+from fox_cadence.media.audio import wav_bytes
+from fox_cadence.media.caption_paint import blend, paint_rgba, prepare
+from fox_cadence.media.fonts import caption_face
+from fox_cadence.media.render import plain_colour, render
+from tests.media import files
+
+SIZE = (320, 240)
+
+
+def caption(text: str, start: int, end: int) -> ScreenCaption:
+    return ScreenCaption(text, letter(text, STYLES[0], caption_face(), *SIZE), start, end, ((start, None),))
+
+
+def screen(rate: FrameRate, shots: list[ScreenShot], captions: tuple[ScreenCaption, ...] = ()) -> Screen:
+    return Screen(*SIZE, rate, tuple(shots), captions)
+
+
+def rendered(
+    made: Screen, clips: dict[str, Path], tmp_path: Path
+) -> tuple[list[np.ndarray], np.ndarray, av.VideoFrame]:
+    """Luma of all frames and the sound of the video made of a screen, with a click at half a second."""
+    samples = round(made.total_frames / made.rate.fraction * 48000)
+    sound = np.zeros((samples, 2), np.float32)
+    sound[24000:24200] = 0.8
+    wav, target = tmp_path / "s.wav", tmp_path / "out.mp4"
+    wav.write_bytes(wav_bytes(sound))
+    render(made, clips, wav, target, lambda done, total: None)
+    with av.open(str(target)) as container:
+        stream = container.streams.video[0]
+        assert stream.average_rate == made.rate.fraction
+        frames = [frame.to_ndarray(format="gray") for frame in container.decode(video=0)]
+    with av.open(str(target)) as container:
+        heard = np.concatenate([frame.to_ndarray()[0] for frame in container.decode(audio=0)])
+    return frames, heard
+
+
+@pytest.mark.parametrize("rate", FRAME_RATES.values(), ids=list(FRAME_RATES))
+def test_cuts_and_captions_are_on_their_frames_at_every_rate(rate: FrameRate, tmp_path: Path) -> None:
+    made = screen(
+        rate,
+        [ScreenShot(None, "#204060", 0, 0, 11), ScreenShot(None, "#c0b0a0", 0, 11, 40)],
+        (caption("Tide", 15, 31),),
+    )
+    frames, heard = rendered(made, {}, tmp_path)
+    assert len(frames) == 40
+    corner = [float(frame[:20, :20].mean()) for frame in frames]
+    assert max(corner[:11]) < min(corner[11:]) - 60
+    x, y, w, h = made.captions[0].drawing.box
+    dark = [float(frame[y : y + h, x : x + w].mean()) for frame in frames]
+    assert [n for n in range(11, 40) if dark[n] < dark[11] - 15] == list(range(15, 31))
+    assert abs(int(np.argmax(np.abs(heard) > 0.3)) - 24000) <= 48
+
+
+def test_each_frame_shows_the_clip_frame_that_has_begun(tmp_path: Path) -> None:
+    """A clip of 25 frames a second in a piece of 30, from the middle of the clip."""
+    path = files.video(tmp_path / "clip.mp4", 2.0, Fraction(25), SIZE)
+    source = TICKS_PER_SECOND // 2
+    made = screen(FRAME_RATES["30"], [ScreenShot("c", "#000000", source, 0, 30)])
+    frames, _ = rendered(made, {"c": path}, tmp_path)
+    expected = [int(Fraction(25) * (Fraction(1, 2) + Fraction(number, 30))) for number in range(30)]
+    assert [files.frame_number(frame) for frame in frames] == expected
+
+
+def test_a_clip_that_ends_early_holds_its_last_frame(tmp_path: Path) -> None:
+    path = files.video(tmp_path / "clip.mp4", 0.4, Fraction(30), SIZE)
+    frames, _ = rendered(screen(FRAME_RATES["30"], [ScreenShot("c", "#0", 0, 0, 40)]), {"c": path}, tmp_path)
+    assert len(frames) == 40
+    assert [files.frame_number(frame) for frame in frames] == [*range(12), *[11] * 28]
+
+
+def test_a_blended_caption_is_the_painted_one() -> None:
+    """Blending on the planes gives the colour that painting and converting would give."""
+    drawing = caption("Pool", 0, 1).drawing
+    rgba = paint_rgba(drawing, 0).astype(float)
+    planes = tuple(plane.copy() for plane in plain_colour("#406080", *SIZE))
+    blend(planes, prepare(drawing, 0))  # type: ignore[arg-type]
+    x, y, w, h = drawing.box
+    alpha = rgba[..., 3:] / 255
+    seen = rgba[..., :3] + np.array([0x40, 0x60, 0x80]) * (1 - alpha)
+    luma = 16 + 219 / 255 * (seen @ np.array([0.2126, 0.7152, 0.0722]))
+    assert np.max(np.abs(planes[0][y : y + h, x : x + w] - luma)) <= 1.5
+    assert np.all(planes[0][:y] == planes[0][0, 0])
+
+
+def test_a_lit_word_differs_in_colour_only() -> None:
+    drawing = replace(caption("Two words", 0, 1).drawing)
+    plain, lit = paint_rgba(drawing, None), paint_rgba(drawing, 1)
+    assert np.array_equal(plain[..., 3], lit[..., 3])
+    assert not np.array_equal(plain, lit)

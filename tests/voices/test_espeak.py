@@ -1,0 +1,75 @@
+"""The engine in its process, for real."""
+
+import os
+import signal
+from collections.abc import Iterator
+
+import numpy as np
+import pytest
+
+from fox_cadence.errors import EngineError
+from fox_cadence.voices.catalogue import VOICES, Voice
+from fox_cadence.voices.engine import Utterance
+from fox_cadence.voices.espeak import EspeakEngine
+
+
+@pytest.fixture(scope="module")
+def engine() -> Iterator[EspeakEngine]:
+    made = EspeakEngine()
+    yield made
+    made.close()
+
+
+def say(engine: EspeakEngine, text: str, voice: str = "gmw/en+f3", pace: float = 1.0) -> np.ndarray:
+    return engine.say(Utterance(text, voice, pace, 50, 50)).samples
+
+
+def test_the_catalogue_has_women_and_men_two_english_regions_and_three_more_languages() -> None:
+    assert len(VOICES) >= 8
+    assert {voice.gender for voice in VOICES} == {"woman", "man"}
+    assert {voice.language for voice in VOICES} >= {"en-GB", "en-US"}
+    assert {voice.language.split("-")[0] for voice in VOICES} == {"en", "es", "fr", "de"}
+    assert len({voice.id for voice in VOICES}) == len(VOICES)
+
+
+@pytest.mark.parametrize("voice", VOICES, ids=lambda voice: voice.id)
+def test_every_voice_speaks(engine: EspeakEngine, voice: Voice) -> None:
+    speech = engine.say(Utterance("La marea, the tide.", voice.engine_voice, 1.0, voice.pitch, voice.liveliness))
+    assert len(speech.samples) > speech.rate_hz / 2
+    assert np.abs(speech.samples).max() > 0.05
+    assert speech.onsets
+
+
+def test_the_same_words_give_the_same_samples(engine: EspeakEngine) -> None:
+    first = say(engine, "A hermit crab tries on a shell.")
+    say(engine, "Something else in between, louder!", "gmw/de+m3", 1.6)
+    assert np.array_equal(first, say(engine, "A hermit crab tries on a shell."))
+
+
+def test_pace_changes_the_length(engine: EspeakEngine) -> None:
+    lengths = [len(say(engine, "The tide turns twice a day.", pace=pace)) for pace in (0.8, 1.0, 1.3)]
+    assert lengths[0] > lengths[1] > lengths[2]
+
+
+@pytest.mark.parametrize("text", ["a\0b", "<audio src='/etc/passwd'>x</audio>", "[[h@l'oU]]", "é" * 400, "..."])
+def test_odd_text_is_spoken_or_silent_and_never_kills_the_engine(engine: EspeakEngine, text: str) -> None:
+    say(engine, text)
+    assert len(say(engine, "Still here.")) > 1000
+
+
+def test_an_unknown_voice_is_refused_by_name(engine: EspeakEngine) -> None:
+    with pytest.raises(EngineError, match="gmw/none"):
+        say(engine, "x", "gmw/none")
+
+
+def test_a_text_without_end_is_refused(engine: EspeakEngine) -> None:
+    with pytest.raises(EngineError, match="too long"):
+        say(engine, "tide " * 10_000)
+
+
+def test_a_worker_that_was_killed_is_started_again(engine: EspeakEngine) -> None:
+    before = say(engine, "Still here.")
+    assert engine._process is not None
+    os.kill(engine._process.pid, signal.SIGKILL)
+    engine._process.wait()
+    assert np.array_equal(before, say(engine, "Still here."))

@@ -1,0 +1,118 @@
+from collections.abc import Iterator
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from fox_cadence.core.takes import VoicingRequest
+from fox_cadence.core.words import words_of
+from fox_cadence.errors import EngineError
+from fox_cadence.voices.catalogue import voice_by_id
+from fox_cadence.voices.espeak import EspeakEngine
+from fox_cadence.voices.speech_shape import find_shape, set_pauses, stretch
+from fox_cadence.voices.takes import make_take
+
+TEXT = "Turn a starfish over and it rights itself. Slowly. For the 5 km, it has all the time in the world."
+
+
+@pytest.fixture(scope="module")
+def engine() -> Iterator[EspeakEngine]:
+    made = EspeakEngine()
+    yield made
+    made.close()
+
+
+def request(text: str = TEXT, **change: object) -> VoicingRequest:
+    return VoicingRequest(text=text, voice_id="orla", pace=1.0, pitch_semitones=0).model_copy(update=change)
+
+
+def take(engine: EspeakEngine, wanted: VoicingRequest):  # type: ignore[no-untyped-def]
+    voice = voice_by_id(wanted.voice_id)
+    assert voice is not None
+    return make_take(engine, voice, wanted)
+
+
+@pytest.mark.parametrize("voice", ["orla", "pell", "bruno", "remi", "greta"])
+def test_every_word_has_its_time_in_order(engine: EspeakEngine, voice: str) -> None:
+    made, sound = take(engine, request(voice_id=voice))
+    assert [word.text for word in made.words] == [word.text for word in words_of(TEXT)]
+    edges = [edge for word in made.words for edge in (word.start_sample, word.end_sample)]
+    assert edges == sorted(edges)
+    assert made.words[0].start_sample == made.onset_sample
+    assert made.words[-1].end_sample <= made.end_sample <= len(sound)
+    assert sum(word.end_sample > word.start_sample for word in made.words) == len(made.words)
+
+
+def test_words_are_loud_and_pauses_are_quiet(engine: EspeakEngine) -> None:
+    made, sound = take(engine, request())
+    assert made.pauses
+    peak = np.abs(sound).max()
+    for pause in made.pauses:
+        assert np.abs(sound[pause.start_sample + 480 : pause.end_sample - 480]).max() < peak * 0.02
+    for word in made.words:
+        assert np.abs(sound[word.start_sample : word.end_sample]).max() > peak * 0.02
+
+
+@pytest.mark.parametrize("voice", ["orla", "pell", "elodie"])
+@pytest.mark.parametrize("pace", [0.94, 1.04, 1.15])
+def test_a_paced_take_lasts_what_the_plan_says_to_the_sample(engine: EspeakEngine, voice: str, pace: float) -> None:
+    natural, _ = take(engine, request(voice_id=voice))
+    paused = sum(pause.end_sample - pause.start_sample for pause in natural.pauses)
+    voiced = natural.end_sample - natural.onset_sample - paused
+    pauses = round(paused * 0.6)
+    wanted = request(voice_id=voice, speech_samples=round(voiced / pace) + pauses, pause_samples=pauses)
+    made, sound = take(engine, wanted)
+    assert made.end_sample - made.onset_sample == wanted.speech_samples
+    shape = find_shape(sound)
+    assert abs(shape.onset - made.onset_sample) <= 240 + 48
+    assert abs(shape.end - made.end_sample) <= 480
+
+
+def test_the_same_request_gives_the_same_sound_and_another_gives_another_key(engine: EspeakEngine) -> None:
+    first, sound = take(engine, request())
+    again, same = take(engine, request())
+    assert np.array_equal(sound, same)
+    assert first.key == again.key
+    keys = {
+        request().key,
+        request("Other words.").key,
+        request(voice_id="pell").key,
+        request(pace=1.1).key,
+        request(pitch_semitones=1.0).key,
+        request(speech_samples=9000).key,
+    }
+    assert len(keys) == 6
+
+
+@pytest.mark.parametrize("text", ["", "   ", "...", "—"])
+def test_nothing_to_say_is_an_error_in_words(engine: EspeakEngine, text: str) -> None:
+    with pytest.raises(EngineError, match="nothing to say"):
+        take(engine, request(text))
+
+
+@given(st.integers(2000, 90_000), st.floats(0.8, 1.25))
+def test_stretching_is_exact_to_the_sample(length: int, factor: float) -> None:
+    sound = np.sin(np.arange(length) * 0.05).astype(np.float32)
+    assert len(stretch(sound, round(length * factor))) == round(length * factor)
+
+
+@given(st.integers(500, 20_000), st.integers(0, 30_000))
+def test_pauses_get_just_the_length_asked(have: int, wanted: int) -> None:
+    tone = np.random.default_rng(1).normal(0, 0.001, have).astype(np.float32)
+    speech = np.ones(3000, np.float32)
+    made = set_pauses(np.concatenate([speech, tone, speech]), ((3000, 3000 + have),), (wanted,))
+    assert len(made) == 6000 + wanted
+    assert np.all(made[:3000] == 1)
+    assert np.all(made[-3000:] == 1)
+
+
+def test_the_shape_of_a_sound_is_found() -> None:
+    rate = 48000
+    tone = np.sin(np.arange(rate) * 0.3).astype(np.float32)
+    silence = np.zeros(rate // 2, np.float32)
+    shape = find_shape(np.concatenate([silence, tone, silence[: rate // 4], tone, silence]))
+    assert abs(shape.onset - rate // 2) <= 240
+    assert abs(shape.end - (rate // 2 + 2 * rate + rate // 4)) <= 240
+    assert len(shape.pauses) == 1
+    assert abs(shape.pauses[0][0] - 3 * rate // 2) <= 240
