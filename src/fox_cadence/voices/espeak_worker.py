@@ -77,6 +77,7 @@ def _speak(library: ctypes.CDLL, rate: int, request: dict[str, object]) -> tuple
 
     callback = _Callback(on_sound)
     library.espeak_SetSynthCallback(callback)
+    library.espeak_ng_SetRandSeed(ctypes.c_long(1))  # else its noise follows the clock and no take could be made again
     if library.espeak_SetVoiceByName(str(request["voice"]).encode()) != 0:
         return {"error": f"espeak-ng has no voice {request['voice']!r}"}, b""
     for parameter, value in (
