@@ -1,11 +1,11 @@
 // A project's page: what is chosen, what is asked of the server, what the desk shows. Alpine holds the state.
 
 import { follow, get, post, Refusal } from "./api.js";
-import { Drags } from "./drag.js";
+import { Drags } from "./sheet/drag.js";
 import * as format from "./format.js";
-import { Player } from "./player.js";
-import { Sheet } from "./sheet.js";
-import { Stage } from "./stage.js";
+import { Player } from "./frame/player.js";
+import { Sheet } from "./sheet/sheet.js";
+import { Stage } from "./frame/stage.js";
 import { drawCaption } from "./svg.js";
 
 /** @typedef {import("./types.js").Timeline} Timeline */
@@ -67,7 +67,6 @@ export function piece() {
       screen = { sheet, stage, player };
       new Drags(sheet, (edit) => this.edit(edit), (text) => this.tell(text, "note"));
       sheet.page.addEventListener("click", (event) => this.clicked(event));
-      sheet.page.addEventListener("dblclick", (event) => this.opened(event));
       document.addEventListener("keydown", (event) => this.key(event));
       try {
         this.take(await get(`/api/projects/${this.project}/timeline`));
@@ -178,7 +177,10 @@ export function piece() {
       if (target.closest("textarea, [data-cut], [data-edge]")) return;
       const line = /** @type {HTMLElement|null} */ (target.closest("[data-line]"));
       const shot = /** @type {HTMLElement|null} */ (target.closest("[data-shot]"));
-      if (line?.dataset.line) this.choose(line.dataset.line);
+      const card = /** @type {HTMLElement|null} */ (target.closest("[data-caption]"));
+      // not "dblclick": the first click may have drawn the sheet anew, and then its target is gone
+      if (card?.dataset.caption && event.detail === 2) this.typeCaption(card.dataset.caption);
+      else if (line?.dataset.line) this.choose(line.dataset.line);
       else if (shot?.dataset.shot) {
         this.shot = shot.dataset.shot;
         this.redraw();
@@ -189,28 +191,22 @@ export function piece() {
       }
     },
 
-    /** @param {Event} event */
-    opened(event) {
-      const card = /** @type {HTMLElement|null} */ (/** @type {HTMLElement} */ (event.target).closest("[data-caption]"));
-      if (card?.dataset.caption) this.typeCaption(card.dataset.caption);
-    },
-
     /** Change the words of a caption where they stand. @param {string} id */
     typeCaption(id) {
       const caption = this.t.captions.find((item) => item.id === id);
-      const card = screen.sheet.layer.querySelector(`.caption[data-caption="${id}"]`);
-      if (!caption || !card || card.querySelector("textarea")) return;
+      const card = screen.sheet.layer.holder.querySelector(`.caption[data-caption="${id}"]`);
+      const words = card?.querySelector("p");
+      if (!caption || !card || !words) return;
       const field = document.createElement("textarea");
       field.value = this.typing || caption.text;
       field.setAttribute("aria-label", "Words of the caption");
-      card.querySelector("p")?.replaceWith(field);
+      words.replaceWith(field);
       let done = false;
       const close = (/** @type {boolean} */ keep) => {
         if (done) return;
         done = true;
         const text = field.value;
-        field.blur();
-        field.remove();
+        field.replaceWith(words);
         if (keep && text.trim() !== caption.text) this.setCaptionText(id, text);
         else this.redraw();
       };
@@ -523,6 +519,8 @@ export function piece() {
     signed: format.signed,
     paceOf: format.pace,
     sizeOf: format.size,
+    /** @param {string} name */
+    fileAddress(name) { return `/api/projects/${this.project}/exports/${encodeURIComponent(name)}`; },
     counted: format.counted,
     /** @param {number} frame */
     timecode(frame) { return format.timecode(frame, this.t.rate); },

@@ -1,8 +1,8 @@
 // Plays the piece. The clock is the audio clock; the picture follows it.
 
-import { bytes } from "./api.js";
+import { bytes } from "../api.js";
 
-/** @typedef {import("./types.js").Timeline} Timeline */
+/** @typedef {import("../types.js").Timeline} Timeline */
 
 export class Player {
   /**

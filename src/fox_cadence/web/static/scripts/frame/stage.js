@@ -1,9 +1,9 @@
 // The frame: what the viewer sees at a moment, picture on a canvas and the caption over it as SVG.
 
 import { Frames } from "./frames.js";
-import { drawCaption } from "./svg.js";
+import { drawCaption } from "../svg.js";
 
-/** @typedef {import("./types.js").Timeline} Timeline */
+/** @typedef {import("../types.js").Timeline} Timeline */
 
 const AHEAD = 6;
 

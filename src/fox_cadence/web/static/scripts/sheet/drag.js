@@ -1,11 +1,11 @@
 // Dragging on the sheet: cuts and caption edges, by pointer and by arrow keys. Says the number that changes.
 
-import { timecode } from "./format.js";
-import { element, place } from "./svg.js";
+import { timecode } from "../format.js";
+import { element, place } from "../svg.js";
 
 /** @typedef {import("./sheet.js").Sheet} Sheet */
-/** @typedef {import("./types.js").Shot} Shot */
-/** @typedef {import("./types.js").Caption} Caption */
+/** @typedef {import("../types.js").Shot} Shot */
+/** @typedef {import("../types.js").Caption} Caption */
 /** @typedef {{frame: number, text: string, edit: object|null}} Step one moment of a drag */
 
 const NEAR_PX = 7;
@@ -35,6 +35,7 @@ export class Drags {
     if (!(target instanceof HTMLElement) || event.button !== 0) return;
     event.preventDefault();
     event.stopPropagation();
+    if (document.activeElement instanceof HTMLElement) document.activeElement.blur(); // keys now belong to the sheet
     const from = event.clientY + this.sheet.scroller.scrollTop;
     const make = this.#maker(target);
     if (!make) return;

@@ -1,10 +1,11 @@
 // The voice column: each line as ink between its first and last sound, in the shape of its state.
 
-import { get } from "./api.js";
-import { pace, seconds } from "./format.js";
-import { element, place, svg } from "./svg.js";
+import { get } from "../api.js";
+import { pace, seconds } from "../format.js";
+import { element, place, svg } from "../svg.js";
+import { part } from "./layer.js";
 
-/** @typedef {import("./types.js").Line} Line */
+/** @typedef {import("../types.js").Line} Line */
 /** @typedef {import("./sheet.js").View} View */
 /** @typedef {import("./sheet.js").Sheet} Sheet */
 
@@ -17,11 +18,6 @@ export class VoiceColumn {
     this.redraw = redraw;
     /** @type {Map<string, number[]|null>} */
     this.peaks = new Map();
-  }
-
-  /** How far a block leans for a pace: a tenth faster is 24 pixels. @param {number} value */
-  slant(value) {
-    return Math.max(-40, Math.min(40, (value - 1) * 240));
   }
 
   /** @param {string} hash */
@@ -40,41 +36,54 @@ export class VoiceColumn {
   }
 
   /** @param {Sheet} sheet @param {View} view @param {Line} line @param {number} number */
-  *line(sheet, view, line, number) {
-    const bracket = element("div", "window");
-    place(bracket, sheet.y(line.window_start_s), sheet.y(line.window_end_s) - sheet.y(line.window_start_s));
-    yield bracket;
+  *parts(sheet, view, line, number) {
+    const [from, until] = [sheet.y(line.window_start_s), sheet.y(line.window_end_s)];
+    yield part(`window-${line.id}`, [from, until], () => {
+      const bracket = element("div", "window");
+      place(bracket, from, until - from);
+      return bracket;
+    });
     const role = view.t.roles.find((item) => item.id === line.role);
     const colour = (role?.colour ?? 0) % 6;
     const top = sheet.y(line.start_s);
     const height = Math.max(2, sheet.y(line.end_s) - top);
-    const block = element("button", `voice role-${colour} state-${line.state}${line.id === view.line ? " chosen" : ""}`);
-    place(block, top, height);
-    block.dataset.line = line.id;
-    block.dataset.key = `voice-${line.id}`;
-    block.setAttribute("aria-label", describe(line, number, role?.name ?? ""));
-    block.append(this.#ink(sheet, line, height));
-    yield block;
+    const heard = line.take ? this.#peaksOf(line.take.hash) : null;
+    const words = describe(line, number, role?.name ?? "");
+    const chosen = line.id === view.line;
+    yield part(`voice-${line.id}`, [top, height, colour, chosen, line.state, line.take?.hash, heard !== null, words, line.window_end_s], () => {
+      const block = element("button", `voice role-${colour} state-${line.state}${chosen ? " chosen" : ""}`);
+      place(block, top, height);
+      block.dataset.line = line.id;
+      block.dataset.key = `voice-${line.id}`;
+      block.setAttribute("aria-label", words);
+      block.append(this.#ink(sheet, line, height));
+      return block;
+    });
     if (line.state === "floats") {
-      const idle = element("div", "idle");
-      place(idle, top + height + 3, Math.max(4, sheet.y(line.end_s + line.idle_s) - top - height - 5));
-      idle.append(element("span", "mono", `${seconds(line.idle_s)} idle`));
-      yield idle;
+      const end = sheet.y(line.end_s + line.idle_s);
+      yield part(`idle-${line.id}`, [top, height, end], () => {
+        const idle = element("div", "idle");
+        place(idle, top + height + 3, Math.max(4, end - top - height - 5));
+        idle.append(element("span", "mono", `${seconds(line.idle_s)} idle`));
+        return idle;
+      });
     }
-    const label = element("div", "voice-label");
-    place(label, sheet.y(line.start_s) + 4, 60);
-    label.dataset.line = line.id;
-    const name = element("div", "");
-    name.append(element("b", `role-ink-${colour}`, role?.name ?? "nobody"), stateMark(line.state));
-    label.append(name);
-    label.append(element("div", "mono", numbers(line)));
-    if (line.scene_text) label.append(element("div", "scene-text", `“${line.said}” not shown`));
-    yield label;
+    yield part(`label-${line.id}`, [top, colour, role?.name, line.state, numbers(line), line.scene_text, line.said], () => {
+      const label = element("div", "voice-label");
+      place(label, top + 4, 60);
+      label.dataset.line = line.id;
+      const name = element("div", "");
+      name.append(element("b", `role-ink-${colour}`, role?.name ?? "nobody"), stateMark(line.state));
+      label.append(name);
+      label.append(element("div", "mono", numbers(line)));
+      if (line.scene_text) label.append(element("div", "scene-text", `“${line.said}” not shown`));
+      return label;
+    });
   }
 
   /** @param {Sheet} sheet @param {Line} line @param {number} height */
   #ink(sheet, line, height) {
-    const lean = line.state === "leans" || line.state === "spills" ? this.slant(line.pace) : 0;
+    const lean = line.state === "leans" || line.state === "spills" ? slant(line.pace) : 0;
     const width = WIDE + 80;
     const ink = svg("svg", { width, height, viewBox: `-40 0 ${width} ${height}`, "aria-hidden": "true" });
     const corners = `0,0 ${WIDE},0 ${WIDE + lean},${height} ${lean},${height}`;
@@ -93,6 +102,9 @@ export class VoiceColumn {
     return ink;
   }
 }
+
+/** How far a block leans for a pace: a tenth faster is 24 pixels. @param {number} value */
+export const slant = (value) => Math.max(-40, Math.min(40, (value - 1) * 240));
 
 /** Sound as bars across, from the first sound to the last. @param {number[]} peaks @param {Line} line @param {number} height @param {number} lean */
 function wave(peaks, line, height, lean) {

@@ -1,6 +1,6 @@
 // Frames of clips from their packs (media/proxies.py), decoded when they are needed and kept for a while.
 
-import { bytes } from "./api.js";
+import { bytes } from "../api.js";
 
 const TICKS = 705600000;
 const KEPT = 240;

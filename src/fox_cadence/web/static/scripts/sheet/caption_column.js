@@ -1,0 +1,39 @@
+// The caption column: words as long as they are on the screen, with edges that can be taken hold of.
+
+import { element, place } from "../svg.js";
+import { part } from "./layer.js";
+
+/** @typedef {import("../types.js").Caption} Caption */
+/** @typedef {import("./sheet.js").Sheet} Sheet */
+/** @typedef {import("./sheet.js").View} View */
+
+/** @param {Sheet} sheet @param {View} view @param {Caption} caption @param {number} number */
+export function captionPart(sheet, view, caption, number) {
+  const top = sheet.yf(caption.in);
+  const height = sheet.yf(caption.out) - top;
+  const line = view.t.lines.find((item) => item.id === caption.line);
+  const colour = (view.t.roles.find((item) => item.id === line?.role)?.colour ?? 0) % 6;
+  const chosen = line?.id === view.line;
+  const inputs = [top, height, number, colour, chosen, caption.text, caption.locked, caption.too_fast, caption.line];
+  return part(`caption-${caption.id}`, inputs, () => {
+    const card = element("div", `caption role-${colour}${chosen ? " chosen" : ""}`);
+    place(card, top + 1, height - 2);
+    card.dataset.caption = caption.id;
+    card.dataset.line = caption.line ?? "";
+    card.dataset.key = `caption-${caption.id}`;
+    card.tabIndex = 0;
+    card.setAttribute("role", "group");
+    card.setAttribute("aria-label", `Caption ${number + 1}, frames ${caption.in} to ${caption.out}${caption.locked ? ", locked" : ""}. Enter changes the words.`);
+    card.append(element("p", "", caption.text));
+    if (caption.locked) card.append(element("span", "lock", "locked"));
+    if (caption.too_fast) card.append(element("span", "remark", "too fast to read"));
+    for (const edge of ["in", "out"]) {
+      const handle = element("div", `caption-edge caption-${edge}`);
+      handle.dataset.edge = edge;
+      handle.dataset.caption = caption.id;
+      handle.title = edge === "in" ? "Drag the in time" : "Drag the out time";
+      card.append(handle);
+    }
+    return card;
+  });
+}

@@ -1,0 +1,45 @@
+// What a proposal would change, drawn over what is there now.
+
+import { element, place } from "../svg.js";
+import { part } from "./layer.js";
+import { slant } from "./voice_column.js";
+
+/** @typedef {import("../types.js").Proposal} Proposal */
+/** @typedef {import("./sheet.js").Sheet} Sheet */
+/** @typedef {import("./sheet.js").View} View */
+
+/** @param {Sheet} sheet @param {View} view @param {Proposal} proposal */
+export function* ghostParts(sheet, view, proposal) {
+  for (const [number, shot] of proposal.shots.entries()) {
+    if (view.t.shots[number]?.end === shot.end_frame) continue;
+    const y = sheet.yf(shot.end_frame);
+    yield part(`ghost-cut-${shot.id}`, [y, shot.change_frames], () => {
+      const ghost = element("div", "ghost-cut");
+      place(ghost, y, 1);
+      if (shot.change_frames) {
+        const sign = shot.change_frames > 0 ? "+" : "−";
+        ghost.append(element("span", "mono", `shot ${number + 1} ${sign}${Math.abs(shot.change_frames)} frames`));
+      }
+      return ghost;
+    });
+  }
+  for (const caption of proposal.captions) {
+    const now = view.t.captions.find((item) => item.id === caption.id);
+    if (now && now.in === caption.in_frame && now.out === caption.out_frame) continue;
+    const [top, end] = [sheet.yf(caption.in_frame), sheet.yf(caption.out_frame)];
+    yield part(`ghost-caption-${caption.id}`, [top, end], () => {
+      const ghost = element("div", "ghost-caption");
+      place(ghost, top, end - top);
+      return ghost;
+    });
+  }
+  for (const plan of proposal.lines) {
+    const [top, end] = [sheet.y(plan.start_s), sheet.y(plan.end_s)];
+    yield part(`ghost-voice-${plan.id}`, [top, end, plan.state, plan.pace], () => {
+      const ghost = element("div", `ghost-voice ghost-${plan.state}`);
+      ghost.style.setProperty("--lean", `${slant(plan.pace)}px`);
+      place(ghost, top, end - top);
+      return ghost;
+    });
+  }
+}

@@ -1,0 +1,77 @@
+// The picture column: shots as strips of thumbnails, and the cuts that can be taken hold of.
+
+import { seconds } from "../format.js";
+import { element, place } from "../svg.js";
+import { part } from "./layer.js";
+
+/** @typedef {import("../types.js").Shot} Shot */
+/** @typedef {import("./sheet.js").Sheet} Sheet */
+/** @typedef {import("./sheet.js").View} View */
+
+const TILE = 56;
+const TICKS = 705600000;
+
+/** @param {Sheet} sheet @param {View} view @param {Shot} shot @param {number} number */
+export function* shotParts(sheet, view, shot, number) {
+  const top = sheet.yf(shot.start);
+  const height = sheet.yf(shot.end) - top;
+  const length = (shot.end - shot.start) * sheet.frameSeconds;
+  yield part(`rule-${shot.id}`, [top], () => {
+    const rule = element("div", "cut");
+    place(rule, top, 1);
+    return rule;
+  });
+  const chosen = shot.id === view.shot;
+  yield part(`shot-${shot.id}`, [top, height, chosen, number, shot.name, shot.locked, shot.clip, shot.source_in_s, shot.colour], () => {
+    const item = element("div", `shot${chosen ? " chosen" : ""}`);
+    item.dataset.shot = shot.id;
+    place(item, top, height);
+    const label = element("button", "shot-label");
+    label.dataset.key = `shot-${shot.id}`;
+    label.setAttribute("aria-label", `Shot ${number + 1}, ${shot.name}, ${seconds(length)}${shot.locked ? ", locked" : ""}`);
+    label.append(element("b", "", String(number + 1)), element("span", "shot-name", shot.name));
+    label.append(element("span", "mono", seconds(length)));
+    if (shot.locked) label.append(element("span", "lock", "locked"));
+    item.append(strip(shot, height, length), label);
+    return item;
+  });
+  yield part(`cut-${shot.id}`, [top + height, number, shot.locked, shot.shortest, shot.longest, shot.end - shot.start], () =>
+    cutHandle(shot, number, top + height));
+}
+
+/** @param {Shot} shot @param {number} height @param {number} length */
+function strip(shot, height, length) {
+  const made = element("div", "strip");
+  if (!shot.clip) {
+    made.style.backgroundColor = shot.colour;
+    return made;
+  }
+  const tiles = Math.max(1, Math.round(height / TILE));
+  for (let tile = 0; tile < tiles; tile++) {
+    const at = shot.source_in_s + ((tile + 0.5) / tiles) * length;
+    const image = document.createElement("img");
+    image.src = `/media/clips/${shot.clip}/at/${Math.round(at * TICKS)}.jpg`;
+    image.alt = "";
+    image.draggable = false;
+    made.append(image);
+  }
+  return made;
+}
+
+/** @param {Shot} shot @param {number} number @param {number} y */
+function cutHandle(shot, number, y) {
+  const handle = element("div", `cut-handle${shot.locked ? " held" : ""}`);
+  place(handle, y - 12, 24);
+  handle.tabIndex = 0;
+  handle.dataset.key = `cut-${shot.id}`;
+  handle.dataset.cut = shot.id;
+  handle.setAttribute("role", "slider");
+  handle.setAttribute("aria-orientation", "vertical");
+  handle.setAttribute("aria-label", `End of shot ${number + 1}`);
+  handle.setAttribute("aria-valuemin", String(shot.shortest));
+  handle.setAttribute("aria-valuemax", String(shot.longest));
+  handle.setAttribute("aria-valuenow", String(shot.end - shot.start));
+  handle.setAttribute("aria-valuetext", `${shot.end - shot.start} frames`);
+  handle.title = shot.locked ? "Locked" : "Drag to change the shot; with Shift the next shot gives or takes";
+  return handle;
+}

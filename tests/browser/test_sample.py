@@ -1,0 +1,174 @@
+"""What a new user does with the sample project, from the sheet to the files, through the real interface."""
+
+import io
+import re
+import wave
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from fox_cadence.actions.measuring import measure_video
+from fox_cadence.actions.workspace import Workspace
+from tests.browser.conftest import served
+
+Opener = Callable[[str], Page]
+
+
+@pytest.fixture
+def page(demo_data: Path, open_page: Opener) -> Iterator[Page]:
+    with served(demo_data) as address:
+        made = open_page(f"{address}/projects/marrow-bay")
+        expect(made.locator("#page .shot").first).to_be_visible()
+        yield made
+        made.close()
+
+
+def notice(page: Page) -> str:
+    expect(page.locator("#notice")).to_be_visible()
+    return page.locator("#notice").inner_text()
+
+
+def choose_line(page: Page, number: int) -> None:
+    page.locator(f'.voice[data-line="l{number}"]').first.click()
+
+
+def test_the_sheet_shows_every_line_in_its_state(page: Page) -> None:
+    for state, count in (("spills", 1), ("unvoiced", 1), ("floats", 1)):
+        assert page.locator(f".voice.state-{state}").count() <= count
+        button = page.get_by_role("button", name=re.compile(rf"^{count} {state}"))
+        button.click()
+        expect(page.locator(f".voice.chosen.state-{state}")).to_be_visible()
+    assert page.locator(".cut").count() >= 4
+    page.locator(".voice.state-unvoiced").hover()
+    label = page.locator(".voice-label", has_text="unvoiced")
+    expect(label).to_contain_text("≈")
+
+
+def test_voice_fit_accept_undo_and_play(page: Page) -> None:
+    page.locator("#voice-open").click()
+    assert "1 made, 8 kept, 0 failed" in notice(page)
+    expect(page.locator("#voice-open")).to_have_text("All voiced")
+
+    page.locator("#fit").click()
+    expect(page.locator("#proposal")).to_be_visible()
+    assert page.locator(".ghost-voice").count() > 3
+    lengths = page.locator(".shot-label .mono")
+    before = lengths.all_inner_texts()
+    page.locator("#accept").click()
+    expect(page.locator("#notice")).to_contain_text("Fit accepted")
+    miss = float(re.search(r"off by ([\d.]+) ms", notice(page)).group(1))
+    assert miss <= 5
+    assert lengths.all_inner_texts() != before
+    page.get_by_role("button", name="Undo").click()
+    expect(lengths).to_have_text(before)
+    assert "Undone: Fit accepted" in notice(page)
+
+    page.locator("#play").click()
+    expect(page.locator("#play")).to_have_text("Stop")
+    page.wait_for_function("() => parseFloat(document.querySelector('#time span').innerText.split(':')[2]) > 5")
+    page.keyboard.press("k")
+    expect(page.locator("#play")).to_have_text("Play")
+
+
+def test_changed_words_go_stale_and_are_brought_up_to_date_in_one_action(page: Page) -> None:
+    page.locator('.caption[data-caption="c1"]').dblclick()
+    field = page.locator(".caption textarea")
+    field.fill("Twice a day, the sea goes out of Marrow Bay.")
+    field.press("Enter")
+    expect(page.locator(".voice.state-stale")).to_have_count(1)
+    expect(page.locator("#voice-open")).to_have_text("Voice 2 open lines")
+
+    with page.expect_response(re.compile("/lines/l1/sound.wav")) as heard:
+        page.keyboard.press("h")
+    assert heard.value.ok
+    page.locator("#voice-open").click()
+    assert "0 failed" in notice(page)
+    expect(page.locator(".voice.state-stale")).to_have_count(0)
+
+
+def test_shots_and_captions_change_by_typing_and_by_dragging(page: Page) -> None:
+    page.keyboard.press("1")
+    page.locator('[data-shot="s2"] .shot-label').click()
+    page.locator("#shot-length").fill("130")
+    page.locator("#shot-length").press("Enter")
+    expect(page.locator('[data-shot="s2"] .shot-label .mono')).to_have_text("4.33 s")
+
+    handle = page.locator('[data-cut="s2"]')
+    box = handle.bounding_box()
+    x, y = box["x"] + 40, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x, y - 28, steps=4)
+    expect(page.locator(".drag-chip")).to_contain_text("shot 2:")
+    page.mouse.up()
+    expect(page.locator('[data-shot="s2"] .shot-label .mono')).not_to_have_text("4.33 s")
+    page.keyboard.press("Control+z")
+    expect(page.locator('[data-shot="s2"] .shot-label .mono')).to_have_text("4.33 s")
+
+    page.keyboard.press("2")
+    choose_line(page, 2)
+    page.locator("#caption-out").fill("230")
+    page.locator("#caption-out").press("Enter")
+    expect(page.locator('.caption[data-caption="c2"]')).to_have_attribute("aria-label", re.compile("to 230"))
+    page.locator("#lock-caption").click()
+    expect(page.locator('.caption[data-caption="c2"] .lock')).to_be_visible()
+
+
+def test_a_refused_change_says_why_and_changes_nothing(page: Page) -> None:
+    page.keyboard.press("1")
+    page.locator('[data-shot="s2"] .shot-label').click()
+    page.locator("#shot-length").fill("9000")
+    page.locator("#shot-length").press("Enter")
+    assert "frames" in notice(page)
+    expect(page.locator('[data-shot="s2"] .shot-label .mono')).to_have_text("4.00 s")
+
+
+def test_another_voice_for_a_role_makes_its_lines_stale(page: Page) -> None:
+    page.keyboard.press("3")
+    page.get_by_label("Voice of limpet").select_option("corin")
+    expect(page.locator(".voice.state-stale")).to_have_count(1)
+
+
+def test_two_windows_on_one_project_tell_of_a_clash(demo_data: Path, open_page: Opener) -> None:
+    with served(demo_data) as address:
+        one, two = (open_page(f"{address}/projects/marrow-bay") for _ in range(2))
+        for window in (one, two):
+            expect(window.locator("#page .shot").first).to_be_visible()
+        one.keyboard.press("2")
+        choose_line(one, 1)
+        one.locator("#lock-caption").click()
+        expect(one.locator('.caption[data-caption="c1"] .lock')).to_be_visible()
+        two.keyboard.press("2")
+        choose_line(two, 1)
+        two.locator("#caption-out").fill("90")
+        two.locator("#caption-out").press("Enter")
+        assert "another window" in notice(two)
+        expect(two.locator('.caption[data-caption="c1"] .lock')).to_be_visible()
+
+
+def test_export_makes_files_that_are_in_sync(demo_data: Path, open_page: Opener) -> None:
+    with served(demo_data) as address:
+        page = open_page(f"{address}/projects/marrow-bay")
+        page.locator("#voice-open").click()
+        expect(page.locator("#voice-open")).to_have_text("All voiced")
+        page.keyboard.press("7")
+        page.locator("#export").click()
+        expect(page.locator("#files-made a")).to_have_count(5, timeout=120_000)
+        files: dict[str, bytes] = {}
+        for link in page.locator("#files-made a").all():
+            with page.expect_download() as download:
+                link.click()
+            files[link.inner_text()] = Path(download.value.path()).read_bytes()
+        video = demo_data / "seen.mp4"
+        video.write_bytes(files["low-tide-at-marrow-bay.mp4"])
+    assert files["low-tide-at-marrow-bay.vtt"].startswith(b"WEBVTT")
+    assert b"Twice a day, the sea" in files["low-tide-at-marrow-bay.srt"]
+    with Workspace(demo_data) as workspace:
+        report = measure_video(workspace, video, "marrow-bay")
+    assert report.in_sync, report.as_text()
+    for name in ("mix", "narration"):
+        with wave.open(io.BytesIO(files[f"low-tide-at-marrow-bay-{name}.wav"])) as sound:
+            assert sound.getframerate() == 48000
+            assert sound.getnframes() == report.frames * 1600
