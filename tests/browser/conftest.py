@@ -49,7 +49,7 @@ def browser() -> Iterator[Browser]:
 
 @pytest.fixture
 def open_page(browser: Browser) -> Iterator[Callable[[str], Page]]:
-    """Opens an address in a new window; the test fails when the page logs an error or asks another host for anything."""
+    """Opens an address in a new window; the test fails when a page logs an error or asks another host for anything."""
     contexts = []
     wrong: list[str] = []
 

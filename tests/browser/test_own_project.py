@@ -23,9 +23,7 @@ Lost?
 """
 
 
-def test_files_become_a_project_that_is_spoken_and_exported(
-    tmp_path: Path, open_page: Callable[[str], Page]
-) -> None:
+def test_files_become_a_project_that_is_spoken_and_exported(tmp_path: Path, open_page: Callable[[str], Page]) -> None:
     files = [
         video(tmp_path / "quay.mp4", 3.0, Fraction(25), (320, 240), seed=1, tone_hz=330),
         still(tmp_path / "fog.png"),

@@ -161,21 +161,24 @@ def break_lines(words: list[str], face: Face, size: float, width: float) -> list
         else:
             used += (space if position else 0) + one
     ideal = total / greedy
-    infinite = float("inf")
-    best: list[tuple[float, int]] = [(0.0, 0)] + [(infinite, 0)] * len(words)
+    best: list[tuple[int, float, int]] = [(0, 0.0, 0)]  # fewest lines, least slack, where the last line starts
     for end in range(1, len(words) + 1):
         length = -space
+        found: tuple[int, float, int] | None = None
         for start in range(end - 1, -1, -1):
             length += widths[start] + space
             if length > width and start < end - 1:
                 break
-            cost = best[start][0] + (length - ideal) ** 2
-            if cost < best[end][0]:
-                best[end] = (cost, start)
+            count, slack, _ = best[start]
+            made = (count + 1, slack + (length - ideal) ** 2, start)
+            if found is None or made < found:
+                found = made
+        assert found is not None
+        best.append(found)
     lines: list[list[int]] = []
     end = len(words)
     while end > 0:
-        start = best[end][1]
+        start = best[end][2]
         lines.insert(0, list(range(start, end)))
         end = start
     return lines

@@ -20,8 +20,10 @@ from fox_cadence.media.isolated import Progress
 from fox_cadence.media.picture import open_media
 
 _SMALL = (96, 96)
+_SIGNS = ((4.0, 0.3), (1.5, 0.12))
+"""For luma and for chroma: the least change at a cut, and what is added to the usual change before comparing."""
+
 _CUT_RATIO = 6.0
-_CUT_LEAST = 4.0
 _PROBE_S = 0.6
 _SEARCH_S = 3.0
 _CAPTION_PRESENT = 0.6
@@ -79,17 +81,16 @@ def find_all(video: Path, speech: list[SoughtSpeech], captions: list[SoughtCapti
         total = max(1, stream.frames)
         masks = {item.caption_id: _Mask(item.drawing) for item in captions}
         scores: dict[str, list[float]] = {item.caption_id: [] for item in captions}
-        changes: list[float] = [0.0]
-        before: Gray | None = None
+        changes: list[tuple[float, float]] = [(0.0, 0.0)]
+        before: tuple[Gray, Gray] | None = None
         count = 0
         for frame in container.decode(stream):
-            luma = np.frombuffer(frame.planes[0], np.uint8).reshape(-1, frame.planes[0].line_size)
-            luma = luma[: frame.height, : frame.width]
+            luma, *chroma = _planes(frame)
             for caption_id, mask in masks.items():
                 scores[caption_id].append(mask.presence(luma))
-            small = _small(luma)
+            small = (_small(luma), np.concatenate([_small(plane) for plane in chroma]))
             if before is not None:
-                changes.append(float(np.mean(np.abs(small - before))))
+                changes.append((_change(small[0], before[0]), _change(small[1], before[1])))
             before = small
             count += 1
             if count % 10 == 0:
@@ -109,24 +110,37 @@ def find_all(video: Path, speech: list[SoughtSpeech], captions: list[SoughtCapti
     )
 
 
-def _small(luma: NDArray[np.uint8]) -> Gray:
+def _planes(frame: av.VideoFrame) -> list[NDArray[np.uint8]]:
+    """Y, U and V of a frame of 4:2:0."""
+    picture = frame if frame.format.name == "yuv420p" else frame.reformat(format="yuv420p")
+    return [
+        np.frombuffer(plane, np.uint8).reshape(-1, plane.line_size)[: plane.height, : plane.width]
+        for plane in picture.planes
+    ]
+
+
+def _small(plane: NDArray[np.uint8]) -> Gray:
     """The upper half of the picture in few pixels: captions stand in the lower part and must not look like cuts."""
-    upper = luma[: luma.shape[0] * 55 // 100]
+    upper = plane[: plane.shape[0] * 55 // 100]
     rows = np.linspace(0, upper.shape[0] - 1, _SMALL[1]).astype(int)
     columns = np.linspace(0, upper.shape[1] - 1, _SMALL[0]).astype(int)
     return np.asarray(upper[np.ix_(rows, columns)], dtype=np.float32)
 
 
-def _cuts(changes: list[float]) -> tuple[int, ...]:
-    """Frames that differ from the one before far more than their neighbours do from theirs."""
-    values = np.array(changes)
-    cuts: list[int] = []
-    for frame in range(1, len(values)):
-        around = np.concatenate([values[max(1, frame - 12) : frame], values[frame + 1 : frame + 13]])
-        usual = float(np.median(around)) if len(around) else 0.0
-        if values[frame] > _CUT_LEAST and values[frame] > _CUT_RATIO * (usual + 0.3):
-            cuts.append(frame)
-    return tuple(cuts)
+def _change(now: Gray, before: Gray) -> float:
+    return float(np.mean(np.abs(now - before)))
+
+
+def _cuts(changes: list[tuple[float, float]]) -> tuple[int, ...]:
+    """Frames that differ from the one before far more than their neighbours do from theirs, in light or in colour."""
+    found: set[int] = set()
+    for values, (least, added) in zip(np.array(changes).T, _SIGNS, strict=True):
+        for frame in range(1, len(values)):
+            around = np.concatenate([values[max(1, frame - 12) : frame], values[frame + 1 : frame + 13]])
+            usual = float(np.median(around)) if len(around) else 0.0
+            if values[frame] > least and values[frame] > _CUT_RATIO * (usual + added):
+                found.add(frame)
+    return tuple(sorted(found))
 
 
 class _Mask:
@@ -135,19 +149,22 @@ class _Mask:
     def __init__(self, drawing: CaptionDrawing) -> None:
         painted = prepare(drawing, None)
         self._box = drawing.box
-        ink = (painted.luma + 128 * painted.luma_through).astype(np.float32) / 256
-        self._pattern = ink[::2, ::2] - ink[::2, ::2].mean()
-        self._norm = float(np.sqrt(np.sum(self._pattern**2))) or 1.0
+        through = painted.luma_through[::2, ::2].astype(np.float32) / 256
+        self._weight = 1 - through
+        self._weight /= max(1e-6, float(self._weight.sum()))
+        ink = (painted.luma + 128 * painted.luma_through).astype(np.float32)[::2, ::2] / 256
+        self._pattern = ink - float(np.sum(self._weight * ink))
+        self._norm = float(np.sqrt(np.sum(self._weight * self._pattern**2))) or 1.0
 
     def presence(self, luma: NDArray[np.uint8]) -> float:
-        """Correlation of the picture in the box with the caption, -1 to 1."""
+        """Correlation of the picture with the caption where its ink and plate cover the picture, -1 to 1."""
         x, y, width, height = self._box
         seen = luma[y : y + height, x : x + width][::2, ::2].astype(np.float32)
         if seen.shape != self._pattern.shape:
             return 0.0
-        seen = seen - seen.mean()
-        norm = float(np.sqrt(np.sum(seen**2))) or 1.0
-        return float(np.sum(seen * self._pattern)) / (norm * self._norm)
+        seen = seen - float(np.sum(self._weight * seen))
+        norm = float(np.sqrt(np.sum(self._weight * seen**2))) or 1.0
+        return float(np.sum(self._weight * seen * self._pattern)) / (norm * self._norm)
 
 
 def _runs(scores: list[float]) -> tuple[tuple[int, int], ...]:

@@ -1,0 +1,139 @@
+import numpy as np
+import pytest
+
+from fox_cadence.actions.exporting import Wanted, caption_cues, export, file_stem, mix
+from fox_cadence.actions.fitting import accept, fit
+from fox_cadence.actions.voicing import voice_lines
+from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.edits import SetCaptionText, SetRole
+from fox_cadence.core.fit.solver import Status
+from fox_cadence.core.mix import TARGET_LUFS, TARGET_PEAK_DB
+from fox_cadence.core.states import LineState
+from fox_cadence.core.ticks import samples_to_ticks
+from fox_cadence.core.words import words_of
+from fox_cadence.errors import CancelledError, ClashError, EngineError
+from fox_cadence.voices.engine import Speech, Utterance
+
+BAY = "marrow-bay"
+
+
+def states(workspace: Workspace) -> dict[str, LineState]:
+    return {span.line.id: span.state for span in workspace.timeline(workspace.head(BAY).project).lines}
+
+
+def edited(workspace: Workspace, edit: SetCaptionText | SetRole) -> None:
+    head = workspace.head(BAY)
+    project, label = edit.apply(head.project)
+    workspace.projects.commit(BAY, head.revision, project, label)
+
+
+def test_the_sample_shows_every_state_a_newcomer_should_see(demo: Workspace) -> None:
+    found = set(states(demo).values())
+    assert {LineState.SITS, LineState.LEANS, LineState.FLOATS, LineState.SPILLS, LineState.UNVOICED} <= found
+    assert list(states(demo).values()).count(LineState.SPILLS) == 1
+
+
+def test_one_action_voices_what_is_open_and_says_what_it_did(demo: Workspace) -> None:
+    edited(demo, SetCaptionText(caption_id="c1", text="The sea leaves twice a day."))
+    assert states(demo)["l1"] is LineState.STALE
+    result = voice_lines(demo, BAY)
+    assert (result.made, result.kept, result.failed) == (2, 7, ())
+    assert not {LineState.STALE, LineState.UNVOICED} & set(states(demo).values())
+    assert demo.head(BAY).undo_label == "2 lines voiced"
+
+
+def test_a_line_that_fails_is_reported_and_the_others_go_on(demo: Workspace, monkeypatch: pytest.MonkeyPatch) -> None:
+    edited(demo, SetRole(role_id="r1", voice_id="corin"))
+    real = demo.engine.say
+
+    def say(utterance: Utterance) -> Speech:
+        if "hermit" in utterance.text:
+            raise EngineError("lost its voice")
+        return real(utterance)
+
+    monkeypatch.setattr(demo.engine, "say", say)
+    result = voice_lines(demo, BAY)
+    assert [(failure.line_id, failure.reason) for failure in result.failed] == [("l4", "lost its voice")]
+    assert result.made == 7
+
+
+class _StopsAfter:
+    def __init__(self, lines: int) -> None:
+        self.lines = lines
+
+    @property
+    def cancelled(self) -> bool:
+        return self.lines <= 0
+
+    def report(self, done: int, total: int, note: str = "") -> None:
+        self.lines -= 1
+        if self.lines < 0:
+            raise CancelledError("Stopped.")
+
+
+def test_what_was_voiced_before_a_cancel_is_kept(demo: Workspace) -> None:
+    edited(demo, SetRole(role_id="r1", voice_id="corin"))
+    with pytest.raises(CancelledError):
+        voice_lines(demo, BAY, watcher=_StopsAfter(3))
+    assert list(states(demo).values()).count(LineState.STALE) == 4
+
+
+def test_an_accepted_fit_sounds_as_planned_and_is_one_step(demo: Workspace) -> None:
+    voice_lines(demo, BAY)
+    before = demo.head(BAY).project
+    fitted = fit(demo, BAY)
+    assert fitted.proposal.status is Status.SOLVED
+    assert demo.head(BAY).project == before
+    done = accept(demo, BAY, fitted.revision)
+    assert done.failed == ()
+    timeline = demo.timeline(demo.head(BAY).project)
+    for span, plan in zip(timeline.lines, fitted.proposal.lines, strict=True):
+        assert span.start_ticks == plan.start_ticks
+        assert span.take is not None
+        assert abs(span.take.length_ticks - (plan.end_ticks - plan.start_ticks)) <= samples_to_ticks(240)
+    demo.projects.undo(BAY)
+    assert demo.head(BAY).project == before
+    with pytest.raises(ClashError):
+        accept(demo, BAY, fitted.revision - 1)
+
+
+def test_the_mix_has_its_loudness_and_is_the_same_twice(demo: Workspace) -> None:
+    timeline = demo.timeline(demo.head(BAY).project)
+    mixed = mix(demo, timeline)
+    loudness = mixed.loudness()
+    assert loudness.integrated_lufs == pytest.approx(TARGET_LUFS, abs=0.5)
+    assert loudness.true_peak_db <= TARGET_PEAK_DB
+    from fox_cadence.actions.exporting import _mix
+
+    _mix.cache_clear()
+    assert np.array_equal(mix(demo, timeline).full, mixed.full)
+
+
+def test_captions_go_out_as_they_are_broken_on_the_screen(demo: Workspace) -> None:
+    project = demo.head(BAY).project
+    cues = caption_cues(demo.timeline(project))
+    assert [words_of(cue.text) for cue in cues] != []
+    said = [" ".join(word.text for word in words_of(cue.text)) for cue in cues]
+    assert said == [caption.text for caption in project.captions]
+
+
+def test_exported_files_appear_whole_or_not_at_all(demo: Workspace, tmp_path: object) -> None:
+    folder = demo.folder / "out"
+    names = [path.name for path in export(demo, BAY, folder, Wanted(video=False))]
+    assert sorted(names) == sorted(path.name for path in folder.iterdir())
+    with pytest.raises(CancelledError):
+        export(demo, BAY, folder, Wanted(sound=False, captions=False), _StopsAfter(2))
+    assert sorted(names) == sorted(path.name for path in folder.iterdir())
+
+
+@pytest.mark.parametrize(
+    ("name", "stem"),
+    [
+        ("Low tide at Marrow Bay", "low-tide-at-marrow-bay"),
+        ("../../etc", "etc"),
+        ("…", "project"),
+        ("潮だまり", "潮だまり"),
+    ],
+)
+def test_file_names_follow_the_project_and_stay_in_the_folder(name: str, stem: str) -> None:
+    assert file_stem(name) == stem

@@ -1,0 +1,63 @@
+"""The command line as a script uses it."""
+
+import json
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from fox_cadence.cli import main
+from tests.media import files
+
+
+def run(capsys: pytest.CaptureFixture[str], data: Path, *words: str, code: int = 0) -> Any:
+    assert main([*words, "--data", str(data), "--json"]) == code
+    out, err = capsys.readouterr()
+    return json.loads(out or err)
+
+
+def test_from_files_to_a_measured_video(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    data = tmp_path / "data"
+    pictures = [
+        files.video(tmp_path / f"{name}.mp4", seconds, size=(128, 160), seed=seed)
+        for seed, (name, seconds) in enumerate([("one", 2.4), ("two", 2.0), ("three", 3.0)])
+    ]
+    words = tmp_path / "words.txt"
+    words.write_text("The lamp goes out.\nSomebody laughs.\nThe lamp was never lit, says the keeper.\n")
+    made = run(
+        capsys, data, "new", "Lamp", "--picture", *map(str, pictures), "--words", str(words),
+        "--size", "128x160", "--fps", "29.97",
+    )  # fmt: skip
+    project = made["project"]
+    assert made["remarks"] == []
+    assert [item["name"] for item in run(capsys, data, "list")["projects"]] == ["Lamp"]
+
+    voiced = run(capsys, data, "voice", project, "--voice", "wade")
+    assert (voiced["made"], voiced["failed"]) == (3, [])
+    fitted = run(capsys, data, "fit", project, "--accept")
+    assert fitted["status"] == "solved"
+    assert [line["text"] for line in fitted["lines"]] == words.read_text().splitlines()
+    keys = {"id", "text", "state", "start_s", "end_s", "pace", "pause_s", "window_start_s", "window_end_s", "spill_s"}
+    assert all(keys <= line.keys() for line in fitted["lines"])
+    assert fitted["worst_miss_ms"] <= 5
+    again = run(capsys, data, "fit", project)
+    assert [shot["end_frame"] for shot in again["shots"]] == [shot["end_frame"] for shot in fitted["shots"]]
+
+    out = tmp_path / "out"
+    written = run(capsys, data, "export", project, "--out", str(out))["files"]
+    assert sorted(Path(name).suffix for name in written) == [".mp4", ".srt", ".vtt", ".wav", ".wav"]
+    report = run(capsys, data, "measure", str(out / "lamp.mp4"), "--against", project)
+    assert report["in_sync"]
+    assert report["worst"]["cut_frames"] == 0
+
+
+def test_what_cannot_be_done_is_an_error_in_words(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    missing = run(capsys, tmp_path, "fit", "nowhere", code=1)
+    assert "nowhere" in missing["error"]
+    picture = files.still(tmp_path / "a.png")
+    answer = run(capsys, tmp_path, "new", "X", "--picture", str(picture), "--words", str(tmp_path / "no.srt"), code=1)
+    assert "no.srt" in answer["error"]
+    answer = run(capsys, tmp_path, "new", "X", "--picture", str(picture), "--fps", "31", code=1)
+    assert "31" in answer["error"]
+    answer = run(capsys, tmp_path, "voice", "nowhere", "--voice", "nobody", code=1)
+    assert "nobody" in answer["error"]
