@@ -114,7 +114,7 @@ def _cause(exit_code: int) -> str:
 
 
 def main() -> None:
-    """The child: limits first, then the call that comes in on stdin; answers go to the pipe whose number it is given."""
+    """The child: limits first, then the call that comes in on stdin; answers go to the pipe of that number."""
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
     resource.setrlimit(resource.RLIMIT_CPU, (CPU_LIMIT_S, CPU_LIMIT_S))
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY_LIMIT_BYTES, MEMORY_LIMIT_BYTES))
