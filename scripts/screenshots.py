@@ -1,0 +1,81 @@
+"""Takes docs/screenshots: one PNG of each main view at 1280x800, from the sample project, through the real interface."""
+
+import json
+import subprocess
+import sys
+import tempfile
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+TARGET = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
+SIZE = {"width": 1280, "height": 800}
+FLAGS = ["--no-sandbox", "--disable-gpu", "--no-first-run", "--disable-background-networking", "--disable-sync"]
+
+
+@contextmanager
+def served(data: Path) -> Iterator[str]:
+    process = subprocess.Popen(
+        [sys.executable, "-m", "fox_cadence.cli", "demo", "--data", str(data), "--port", "0", "--json"],
+        stdout=subprocess.PIPE,
+    )
+    try:
+        assert process.stdout is not None
+        yield json.loads(process.stdout.readline())["address"]
+    finally:
+        process.terminate()
+        process.wait()
+
+
+def keep(page: Page, name: str) -> None:
+    page.wait_for_timeout(700)
+    page.mouse.move(5, 790)
+    page.screenshot(path=TARGET / f"{name}.png")
+    print(name)
+
+
+def take(page: Page, address: str) -> None:
+    root = address.split("/projects")[0]
+    page.goto(address)
+    page.locator("#page .shot").first.wait_for()
+    keep(page, "sheet")
+    page.locator("#fit").click()
+    page.locator("#proposal").wait_for()
+    keep(page, "proposal")
+    page.keyboard.press("d")
+    for number, name in enumerate(("picture", "words", "cast"), 1):
+        page.keyboard.press(str(number))
+        keep(page, name)
+    for number, name in ((5, "lettering"), (6, "sound")):
+        page.keyboard.press(str(number))
+        page.wait_for_timeout(2500)
+        keep(page, name)
+    page.keyboard.press("v")
+    page.get_by_text("All voiced").wait_for()
+    page.keyboard.press("7")
+    page.get_by_label("Video: MP4").uncheck()
+    page.locator("#export").click()
+    page.locator("#files-made a").first.wait_for()
+    keep(page, "export")
+    page.goto(root)
+    keep(page, "projects")
+    page.goto(f"{root}/new")
+    keep(page, "new-project")
+
+
+def main() -> None:
+    TARGET.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as folder, served(Path(folder)) as address, sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        take(browser.new_page(viewport=SIZE, color_scheme="light"), address)
+        night = browser.new_page(viewport=SIZE, color_scheme="dark")
+        night.goto(address)
+        night.locator("#page .shot").first.wait_for()
+        keep(night, "night")
+        browser.close()
+
+
+if __name__ == "__main__":
+    main()
