@@ -2,7 +2,8 @@
 
 from hypothesis import strategies as st
 
-from fox_cadence.core.project import Caption, Clip, Line, Project, Role, Shot
+from fox_cadence.core.marks import Mark, PauseMark, SyncPoint
+from fox_cadence.core.project import Caption, Clip, Index, Line, Project, Role, Shot
 from fox_cadence.core.takes import Pause, Take, WordTime, natural_request
 from fox_cadence.core.ticks import FRAME_RATES, FrameRate, seconds_to_ticks
 from fox_cadence.core.timeline import Timeline, build_timeline
@@ -35,14 +36,29 @@ def simple_project(texts: list[str], seconds: float = 4.0, rate: FrameRate | Non
     return project.model_copy(update=change)
 
 
-def take_of(project: Project, line: Line, length_s: float, pause_s: float = 0.0) -> Take:
-    """A natural take of a line that lasts so long, its words spread evenly, one pause in the middle if asked."""
-    request = natural_request(project, line)
+def take_of(project: Project, line: Line, length_s: float, pause_s: float = 0.0, index: Index | None = None) -> Take:
+    """A natural take of a line whose speech lasts so long, its words spread evenly.
+
+    It has one natural pause after its middle word if asked, and the written pauses of its marks.
+    """
+    request = natural_request(project, line, index)
     words = words_of(request.text)
-    total = round(length_s * 48000)
-    pause = round(pause_s * 48000)
-    step = total / max(1, len(words))
-    pauses = (Pause(start_sample=total // 2, end_sample=total // 2 + pause),) if pause else ()
+    rests = {mark.after_word: (mark.samples, True) for mark in request.written}
+    if pause_s and len(words) > 1:
+        rests.setdefault(len(words) // 2 - 1, (round(pause_s * 48000), False))
+    natural = sum(length for length, written in rests.values() if not written)
+    spoken = max(len(words) * 100, round(length_s * 48000) - natural)
+    times: list[WordTime] = []
+    pauses: list[Pause] = []
+    at = 0
+    for n, word in enumerate(words):
+        length = spoken * (n + 1) // len(words) - spoken * n // len(words)
+        times.append(WordTime(text=word.text, start_sample=at, end_sample=at + length))
+        at += length
+        if n in rests:
+            rest, written = rests[n]
+            pauses.append(Pause(start_sample=at, end_sample=at + rest, written=written))
+            at += rest
     return Take(
         id=f"take-{line.id}",
         key=request.key,
@@ -50,14 +66,11 @@ def take_of(project: Project, line: Line, length_s: float, pause_s: float = 0.0)
         voice_id=request.voice_id,
         pace=request.pace,
         sound_hash="0" * 64,
-        sample_count=total,
+        sample_count=at,
         onset_sample=0,
-        end_sample=total,
-        words=tuple(
-            WordTime(text=word.text, start_sample=round(n * step), end_sample=round((n + 1) * step))
-            for n, word in enumerate(words)
-        ),
-        pauses=pauses,
+        end_sample=at,
+        words=tuple(times),
+        pauses=tuple(pauses),
         loudness_lufs=-20,
     )
 
@@ -65,8 +78,9 @@ def take_of(project: Project, line: Line, length_s: float, pause_s: float = 0.0)
 def voiced(project: Project, lengths_s: list[float], pauses_s: list[float] | None = None) -> Timeline:
     """The timeline of a project whose lines have takes of these lengths."""
     pauses = pauses_s or [0.0] * len(lengths_s)
+    index = Index(project)
     takes = {
-        f"take-{line.id}": take_of(project, line, length, pause)
+        f"take-{line.id}": take_of(project, line, length, pause, index)
         for line, length, pause in zip(project.lines, lengths_s, pauses, strict=True)
     }
     lines = tuple(line.model_copy(update={"take_id": f"take-{line.id}"}) for line in project.lines)
@@ -74,8 +88,11 @@ def voiced(project: Project, lengths_s: list[float], pauses_s: list[float] | Non
 
 
 @st.composite
-def timelines(draw: st.DrawFn, locks: bool = True) -> Timeline:
-    """Random timelines: all rates, stills and clips with handles, locks on shots and captions, several roles."""
+def timelines(draw: st.DrawFn, locks: bool = True, wishes: bool = True) -> Timeline:
+    """Random timelines of all frame rates: stills and clips with handles, dissolves, several roles, two lanes.
+
+    `locks` adds locked shots; `wishes` adds J-cuts and L-cuts, written pauses, sync points and pinned captions.
+    """
     rate = draw(st.sampled_from(list(FRAME_RATES.values())))
     count = draw(st.integers(1, 7))
     clips: dict[str, Clip] = {}
@@ -96,6 +113,7 @@ def timelines(draw: st.DrawFn, locks: bool = True) -> Timeline:
             Shot(
                 id=f"s{n}", name="x", clip_hash=clip_hash, length_frames=frames, wanted_frames=frames,
                 locked=locks and draw(st.integers(0, 4)) == 0,
+                transition_frames=draw(st.sampled_from([0, 0, 0, 3, 5])) if wishes and n < count else 0,
             )
         )  # fmt: skip
         for part in range(draw(st.integers(0, 2))):
@@ -105,13 +123,19 @@ def timelines(draw: st.DrawFn, locks: bool = True) -> Timeline:
             captions.append(
                 Caption(
                     id=f"c{number}", shot_id=f"s{n}", in_frames=start, out_frames=max(start + 1, frames - 1), text=text,
+                    pinned=wishes and draw(st.integers(0, 7)) == 0,
                 )
             )  # fmt: skip
             last = min(count, n + (1 if part == 1 and draw(st.booleans()) else 0))
+            lane = draw(st.sampled_from([0, 0, 0, 1])) if wishes else 0
             lines.append(
                 Line(
                     id=f"l{number}", role_id=draw(st.sampled_from(["r1", "r2"])), first_shot_id=f"s{n}",
-                    last_shot_id=f"s{last}", caption_ids=(f"c{number}",),
+                    last_shot_id=f"s{last}", caption_ids=(f"c{number}",), lane=lane,
+                    may_overlap=lane == 1 and draw(st.booleans()),
+                    marks=draw(marks(len(words_of(text)), f"s{last}", frames)) if wishes else (),
+                    longest_j_cut_ticks=seconds_to_ticks(draw(st.sampled_from([0.0, 0.0, 0.4]))) if wishes else None,
+                    longest_l_cut_ticks=seconds_to_ticks(draw(st.sampled_from([0.0, 0.0, 0.5]))) if wishes else None,
                 )
             )  # fmt: skip
             lengths.append(draw(st.floats(0.4, 6.0)))
@@ -127,3 +151,16 @@ def timelines(draw: st.DrawFn, locks: bool = True) -> Timeline:
         give_way=draw(st.sampled_from(["picture", "voice", "halfway"])),
     )
     return voiced(project, lengths, pauses)
+
+
+@st.composite
+def marks(draw: st.DrawFn, words: int, shot_id: str, frames: int) -> tuple[Mark, ...]:
+    """A written pause now and then, and more seldom a sync point."""
+    made: list[Mark] = []
+    if words > 1 and draw(st.integers(0, 3)) == 0:
+        after = draw(st.integers(0, words - 2))
+        made.append(PauseMark(after_word=after, ticks=seconds_to_ticks(draw(st.floats(0, 0.8)))))
+    if words > 1 and draw(st.integers(0, 6)) == 0:
+        word = draw(st.integers(0, words - 1))
+        made.append(SyncPoint(word=word, shot_id=shot_id, frames=draw(st.integers(0, max(0, frames // 2)))))
+    return tuple(made)

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from fox_cadence.core.length_model import estimate_ticks
+from fox_cadence.core.length_model import LETTERS, Estimator
 from fox_cadence.core.project import Caption, Clip, Line, Project, Role, SceneText, Shot
 from fox_cadence.core.ticks import FrameRate, seconds_to_ticks
 from fox_cadence.core.timeline import shot_spans
@@ -49,17 +49,20 @@ def shots_from_clips(clips: Sequence[Clip], rate: FrameRate) -> tuple[Shot, ...]
     return tuple(shots)
 
 
-def lay_words(project: Project, texts: Sequence[TimedText], role: Role) -> tuple[Project, tuple[Remark, ...]]:
+def lay_words(
+    project: Project, texts: Sequence[TimedText], role: Role, estimator: Estimator = LETTERS
+) -> tuple[Project, tuple[Remark, ...]]:
     """Lay words on the shots of a project that has none yet: a caption and a line for each text.
 
     Timed texts go to the shot they share the most time with; untimed ones go to the shots in order, as many to each as
     its share of the time holds. Nothing is lost: what lies past the last shot is put on it and remarked.
     """
-    spans = shot_spans(project.shots)
+    spans = shot_spans(project)
     remarks: list[Remark] = []
     captions: list[Caption] = []
     lines: list[Line] = []
-    for number, (text, shot_index, start, end) in enumerate(_placed(project, texts, remarks), 1):
+    placed = _placed(project, texts, remarks, role, estimator)
+    for number, (text, shot_index, start, end) in enumerate(placed, 1):
         span = spans[shot_index]
         start = min(max(start, span.start_frame), max(span.start_frame, span.end_frame - _LEAST_CAPTION_FRAMES))
         end = max(end, start + _LEAST_CAPTION_FRAMES)
@@ -94,11 +97,15 @@ def lay_words(project: Project, texts: Sequence[TimedText], role: Role) -> tuple
     return made, tuple(remarks)
 
 
-def _placed(project: Project, texts: Sequence[TimedText], remarks: list[Remark]) -> list[tuple[str, int, int, int]]:
+def _placed(
+    project: Project, texts: Sequence[TimedText], remarks: list[Remark], role: Role, estimator: Estimator
+) -> list[tuple[str, int, int, int]]:
     """For each text, in order of time: text, index of its shot, in and out frame."""
     if any(text.start_ticks is None for text in texts):
-        return _placed_by_length(project, texts)
-    rate, spans = project.rate, shot_spans(project.shots)
+        return _placed_by_length(
+            project, [max(1, estimator.estimate(t.text, role.voice_id, 1.0).ticks) for t in texts], texts
+        )
+    rate, spans = project.rate, shot_spans(project)
     total = spans[-1].end_frame
     placed: list[tuple[str, int, int, int]] = []
     for number, text in enumerate(sorted(texts, key=lambda item: (item.start_ticks, item.end_ticks)), 1):
@@ -118,10 +125,11 @@ def _placed(project: Project, texts: Sequence[TimedText], remarks: list[Remark])
     return placed
 
 
-def _placed_by_length(project: Project, texts: Sequence[TimedText]) -> list[tuple[str, int, int, int]]:
+def _placed_by_length(
+    project: Project, lengths: Sequence[int], texts: Sequence[TimedText]
+) -> list[tuple[str, int, int, int]]:
     """Divide texts among the shots so that words and picture run out together."""
-    rate, spans = project.rate, shot_spans(project.shots)
-    lengths = [max(1, sum(estimate_ticks(text.text, project.language, 1.0))) for text in texts]
+    rate, spans = project.rate, shot_spans(project)
     total = sum(lengths)
     picture = rate.ticks(spans[-1].end_frame)
     groups: list[list[int]] = [[] for _ in spans]

@@ -1,68 +1,75 @@
-"""How long a text will last before it has a take: letters, clause ends and sentence ends, each with its cost.
+"""How long a text will last before it has a take.
 
-The coefficients are least-squares fits over takes of our own voices; `bench/length_model.py` measures them and prints
-the error on lines it has not seen (docs/benchmarks.md).
+An estimator answers for a text and a voice. The one here needs nothing but the letters and is used where no phonemes
+are at hand; `core/phoneme_model.py` learns each voice from its takes.
 """
 
+import itertools
 import re
+from collections.abc import Mapping
 from dataclasses import dataclass
+from typing import Protocol
 
 from fox_cadence.core.ticks import seconds_to_ticks
 from fox_cadence.core.words import words_of
 
-_CLAUSE = re.compile(r"[,;:–—](?=\s)")
-_SENTENCE = re.compile(r"[.!?…]+(?=\s+\S)")
-_LETTER = re.compile(r"[^\W\d_]")
-_DIGIT = re.compile(r"\d")
-
 
 @dataclass(frozen=True, slots=True)
-class LengthModel:
-    """Seconds for a line as such, and for each letter, digit, word and inner clause or sentence end."""
+class Estimate:
+    """Expected voiced length, expected natural pauses by the word they follow (ticks), and the usual relative error."""
 
-    line_s: float
-    letter_s: float
-    digit_s: float
-    word_s: float
-    clause_s: float
-    sentence_s: float
+    voiced_ticks: int
+    pauses: Mapping[int, int]
+    error: float
 
-
-MODELS: dict[str, LengthModel] = {
-    "en": LengthModel(0.10, 0.055, 0.30, 0.06, 0.25, 0.45),
-}
+    @property
+    def ticks(self) -> int:
+        return self.voiced_ticks + sum(self.pauses.values())
 
 
-def features(text: str) -> tuple[int, int, int, int, int, int]:
-    """What the model counts: 1, letters, digits, words, inner clause ends, inner sentence ends."""
-    return (
-        1,
-        len(_LETTER.findall(text)),
-        len(_DIGIT.findall(text)),
-        len(words_of(text)),
-        len(_CLAUSE.findall(text)),
-        len(_SENTENCE.findall(text)),
-    )
+class Estimator(Protocol):
+    """Estimates how a voice will say a text."""
+
+    def estimate(self, text: str, voice_id: str, pace: float) -> Estimate:
+        """Expected lengths at a pace of the voice (1 is natural)."""
+        ...
 
 
-def pause_count(text: str) -> int:
-    """How many inner pauses a voice is expected to make."""
-    counts = features(text)
-    return counts[4] + counts[5]
+_LETTER = re.compile(r"[^\W\d_]")
+_DIGIT = re.compile(r"\d")
+_CLOSING = "\"'”’)»"
 
 
-def estimate_ticks(text: str, language: str, pace: float) -> tuple[int, int]:
-    """Expected voiced length and expected inner pauses of a text, in ticks.
+def rests_of(text: str) -> dict[int, str]:
+    """Words after which a voice pauses, with the sign that makes it: every sentence or clause end inside the text."""
+    words = words_of(text)
+    found: dict[int, str] = {}
+    for index, (word, following) in enumerate(itertools.pairwise(words)):
+        between = word.text.rstrip(_CLOSING)[-1:] + text[word.end_exclusive : following.start].strip()
+        sign = next((sign for sign in between if sign in ".!?…,;:–—"), "")
+        if sign:
+            found[index] = sign
+    return found
 
-    Raises:
-        ValueError: the pace is not above 0.
-    """
-    if pace <= 0:
-        raise ValueError(f"pace is {pace}, expected more than 0")
-    model = MODELS.get(language.split("-")[0], MODELS["en"])
-    one, letters, digits, words, clauses, sentences = features(text)
-    if words == 0:
-        return 0, 0
-    voiced = model.line_s * one + model.letter_s * letters + model.digit_s * digits + model.word_s * words
-    pauses = model.clause_s * clauses + model.sentence_s * sentences
-    return seconds_to_ticks(voiced / pace), seconds_to_ticks(pauses / pace)
+
+class LetterEstimator:
+    """Seconds by letters, digits and words. Coarse: within about a quarter (see docs/benchmarks.md)."""
+
+    LINE_S, LETTER_S, DIGIT_S, WORD_S = 0.06, 0.058, 0.30, 0.055
+    SENTENCE_S, CLAUSE_S = 0.40, 0.20
+    ERROR = 0.15
+
+    def estimate(self, text: str, voice_id: str, pace: float) -> Estimate:
+        words = words_of(text)
+        if not words:
+            return Estimate(0, {}, self.ERROR)
+        letters, digits = len(_LETTER.findall(text)), len(_DIGIT.findall(text))
+        voiced = self.LINE_S + self.LETTER_S * letters + self.DIGIT_S * digits + self.WORD_S * len(words)
+        pauses = {
+            word: seconds_to_ticks((self.SENTENCE_S if sign in ".!?…" else self.CLAUSE_S) / pace)
+            for word, sign in rests_of(text).items()
+        }
+        return Estimate(max(seconds_to_ticks(voiced / pace), seconds_to_ticks(0.1)), pauses, self.ERROR)
+
+
+LETTERS = LetterEstimator()

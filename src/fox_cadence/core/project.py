@@ -8,16 +8,14 @@ import math
 from collections.abc import Mapping
 from typing import Literal, TypeVar
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import Field
 
+from fox_cadence.core.marks import Mark
 from fox_cadence.core.ticks import FrameRate, seconds_to_ticks
+from fox_cadence.core.value import Value
 
 GiveWay = Literal["picture", "voice", "halfway"]
 """Who stays as it is: the picture leads, the voice leads, or both meet halfway."""
-
-
-class Value(BaseModel):
-    model_config = ConfigDict(frozen=True)
 
 
 class HouseLimits(Value):
@@ -37,6 +35,11 @@ class HouseLimits(Value):
     caption_linger_ticks: int = seconds_to_ticks(0.30)
     caption_snap_ticks: int = seconds_to_ticks(0.20)
     shot_stretch: float = Field(0.25, ge=0, le=1)
+    longest_j_cut_ticks: int = 0
+    longest_l_cut_ticks: int = 0
+    close_written_pauses: bool = False
+    caption_lines: int = Field(2, ge=1, le=6)
+    caption_line_characters: int = Field(32, ge=8, le=80)
 
 
 class Clip(Value):
@@ -56,7 +59,9 @@ class Shot(Value):
     """A stretch of picture between two cuts.
 
     `length_frames` is what the piece shows now; `wanted_frames` is what the editor asked for last. A fit moves the
-    first and measures its cost against the second, so that fitting again changes nothing.
+    first and measures its cost against the second, so that fitting again changes nothing. For `transition_frames` at
+    its end it dissolves into the next shot, which begins that much before this one ends. `on_beat` asks that the cut
+    it begins with lies on a beat.
     """
 
     id: str
@@ -71,10 +76,16 @@ class Shot(Value):
     locked: bool = False
     sound_gain_db: float = -12.0
     give_way: GiveWay | None = None
+    transition_frames: int = Field(0, ge=0)
+    on_beat: bool = False
 
 
 class Caption(Value):
-    """Words on the screen; both times in frames from the start of its shot, the out time exclusive."""
+    """Words on the screen; both times in frames from the start of its shot, the out time exclusive.
+
+    It follows its words, unless it is pinned (it keeps its place in its shot and its words follow it) or locked (it
+    keeps its place in the piece).
+    """
 
     id: str
     shot_id: str
@@ -82,6 +93,12 @@ class Caption(Value):
     out_frames: int
     text: str
     locked: bool = False
+    pinned: bool = False
+
+    @property
+    def leads(self) -> bool:
+        """The words follow the caption."""
+        return self.locked or self.pinned
 
 
 class SceneText(Value):
@@ -92,24 +109,36 @@ class SceneText(Value):
     text: str
 
 
+class SpanLength(Value):
+    """How long a span lasts: voiced part, all natural pauses, all written ones (ticks)."""
+
+    voiced_ticks: int
+    pause_ticks: int = 0
+    written_ticks: int = 0
+
+    @property
+    def ticks(self) -> int:
+        return self.voiced_ticks + self.pause_ticks + self.written_ticks
+
+
 class Placement(Value):
-    """Where a fit has put a line: start from the start of its first shot, first to last sound in ticks."""
+    """Where a fit has put a line: its first sound from the start of its first shot, and the lengths of its spans."""
 
     offset_ticks: int
-    voiced_ticks: int
-    pause_ticks: int
+    spans: tuple[SpanLength, ...]
     take_id: str | None = None
 
     @property
     def length_ticks(self) -> int:
-        return self.voiced_ticks + self.pause_ticks
+        return sum(span.ticks for span in self.spans)
 
 
 class Line(Value):
     """A stretch of text spoken in one go by one voice.
 
     `said` is None while the line says what its captions show. `take_id` is the take at the natural pace;
-    `placement.take_id` is the one made at the pace of the accepted fit.
+    `placement.take_id` is the one made at the pace of the accepted fit. Lines of lane 1 may sound over those of lane 0
+    where `may_overlap` says so. `longest_j_cut_ticks` and `longest_l_cut_ticks` stand in for the house's where set.
     """
 
     id: str
@@ -124,6 +153,11 @@ class Line(Value):
     give_way: GiveWay | None = None
     take_id: str | None = None
     placement: Placement | None = None
+    marks: tuple[Mark, ...] = ()
+    lane: int = Field(0, ge=0, le=1)
+    may_overlap: bool = False
+    longest_j_cut_ticks: int | None = None
+    longest_l_cut_ticks: int | None = None
 
 
 class Role(Value):
@@ -149,7 +183,11 @@ class Bed(Value):
 
 
 class Project(Value):
-    """One video in the making. Sequences are in the order of time."""
+    """One video in the making. Sequences are in the order of time.
+
+    `longest_ticks` is the longest length allowed, or with `length_fixed` the length it must have. `beats` are the beats
+    of the bed in ticks of the piece.
+    """
 
     schema_version: int = 1
     name: str
@@ -158,10 +196,12 @@ class Project(Value):
     rate: FrameRate = FrameRate(numerator=30)
     language: str = "en"
     longest_ticks: int | None = None
+    length_fixed: bool = False
+    beats: tuple[int, ...] = ()
     give_way: GiveWay = "halfway"
     house: HouseLimits = HouseLimits()
     caption_style: str = "plate"
-    clips: dict[str, Clip] = {}
+    clips: dict[str, Clip] = Field(default_factory=dict)
     shots: tuple[Shot, ...] = ()
     captions: tuple[Caption, ...] = ()
     scene_texts: tuple[SceneText, ...] = ()
@@ -204,28 +244,60 @@ def _find(items: tuple[T, ...], object_id: str, kind: str) -> T:
     raise NotInProjectError(kind, object_id)
 
 
-def said_text(project: Project, line: Line) -> str:
+class Index:
+    """The objects of a project by id: made once where many are looked up."""
+
+    def __init__(self, project: Project) -> None:
+        self.captions = {caption.id: caption for caption in project.captions}
+        self.scene_texts = {text.id: text for text in project.scene_texts}
+        self.roles = {role.id: role for role in project.roles}
+
+
+def said_text(project: Project, line: Line, index: Index | None = None) -> str:
     """The words a line speaks: its own wording, else its captions one after the other, else its scene text."""
     if line.said is not None:
         return line.said
+    index = index or Index(project)
     if line.scene_text_id is not None and not line.caption_ids:
-        return next(text.text for text in project.scene_texts if text.id == line.scene_text_id)
-    shown = {caption.id: caption.text for caption in project.captions}
-    return " ".join(" ".join(shown[caption_id].split()) for caption_id in line.caption_ids)
+        return index.scene_texts[line.scene_text_id].text
+    return " ".join(" ".join(index.captions[caption_id].text.split()) for caption_id in line.caption_ids)
 
 
-def shot_limits_frames(project: Project, shot: Shot) -> tuple[int, int]:
-    """Shortest and longest length of a shot in frames: its own limits, the house's stretch, its clip's handle."""
+def overlap_frames(project: Project) -> tuple[int, ...]:
+    """For each shot the frames by which the next one begins before it ends; 0 for the last."""
+    return (*(shot.transition_frames for shot in project.shots[:-1]), 0)[: len(project.shots)]
+
+
+def shot_limits_frames(project: Project, position: int) -> tuple[int, int]:
+    """Shortest and longest length of a shot in frames: its own limits, the house's stretch, its clip's handle.
+
+    A shot is never shorter than its transitions and one frame between them.
+    """
+    shot = project.shots[position]
     stretch = project.house.shot_stretch
-    frame = project.rate.frame_ticks
     shortest = max(1, math.ceil(shot.wanted_frames * (1 - stretch)))
     longest = max(shot.wanted_frames, int(shot.wanted_frames * (1 + stretch)))
     if shot.shortest_frames is not None:
         shortest = shot.shortest_frames
     if shot.longest_frames is not None:
         longest = shot.longest_frames
-    clip = project.clips.get(shot.clip_hash) if shot.clip_hash else None
-    if clip is not None and clip.kind == "video":
-        available = (clip.length_ticks - shot.source_in_ticks) // frame
+    shortest = max(shortest, least_frames(project, position))
+    available = clip_frames(project, shot)
+    if available is not None:
         longest = min(longest, max(1, available))
     return min(shortest, longest), longest
+
+
+def least_frames(project: Project, position: int) -> int:
+    """What the transitions of a shot need of it, and one frame."""
+    before = project.shots[position - 1].transition_frames if position else 0
+    after = project.shots[position].transition_frames if position + 1 < len(project.shots) else 0
+    return before + after + 1
+
+
+def clip_frames(project: Project, shot: Shot) -> int | None:
+    """How many frames the clip of a shot has from where the shot begins; None for stills and plain colours."""
+    clip = project.clips.get(shot.clip_hash) if shot.clip_hash else None
+    if clip is None or clip.kind != "video":
+        return None
+    return (clip.length_ticks - shot.source_in_ticks) // project.rate.frame_ticks

@@ -3,9 +3,11 @@
 import hashlib
 import json
 
-from fox_cadence.core.project import Line as LineObject
-from fox_cadence.core.project import Project, Role, Value, said_text
-from fox_cadence.core.ticks import samples_to_ticks
+from fox_cadence.core.marks import written_pauses
+from fox_cadence.core.project import Index, Line, Project, said_text
+from fox_cadence.core.ticks import samples_to_ticks, ticks_to_samples
+from fox_cadence.core.value import Value
+from fox_cadence.core.words import words_of
 
 
 class WordTime(Value):
@@ -17,17 +19,19 @@ class WordTime(Value):
 
 
 class Pause(Value):
-    """A stretch of silence inside the speech, in samples at 48 kHz."""
+    """A stretch of silence inside the speech, in samples at 48 kHz; `written` ones were asked for by a mark."""
 
     start_sample: int
     end_sample: int
+    written: bool = False
 
 
 class Take(Value):
     """One sound of one line.
 
     The speech runs from `onset_sample` (its first sound) to `end_sample` (just after its last). `pace` is the pace it
-    was made at; `loudness_lufs` is measured over the take alone.
+    was made at; `loudness_lufs` is measured over the take alone. `stretch` is the largest share by which a part of the
+    sound was lengthened or shortened after the engine had made it.
     """
 
     id: str
@@ -42,34 +46,40 @@ class Take(Value):
     words: tuple[WordTime, ...]
     pauses: tuple[Pause, ...]
     loudness_lufs: float
+    stretch: float = 0.0
 
     @property
     def length_ticks(self) -> int:
         return samples_to_ticks(self.end_sample - self.onset_sample)
 
-    @property
-    def pause_ticks(self) -> tuple[int, ...]:
-        return tuple(samples_to_ticks(pause.end_sample - pause.start_sample) for pause in self.pauses)
 
-    @property
-    def voiced_ticks(self) -> int:
-        """Length of the speech without its inner pauses."""
-        return self.length_ticks - sum(self.pause_ticks)
+class WrittenPause(Value):
+    """A pause of a given length after a word (counted from 0)."""
+
+    after_word: int
+    samples: int
+
+
+class SpanTarget(Value):
+    """How long the words up to `end_word` (from the target before) must last: voiced part and natural pauses."""
+
+    end_word: int
+    voiced_samples: int
+    pause_samples: int
 
 
 class VoicingRequest(Value):
     """All that a take's sound depends on. The same request is never voiced twice.
 
-    `speech_samples` and `pause_samples` are set when the take must last an exact time: the whole from first to last
-    sound, and how much of it is inner pauses.
+    `targets` are empty for a take at the natural pace, else they cover all words.
     """
 
     text: str
     voice_id: str
     pace: float
     pitch_semitones: float
-    speech_samples: int | None = None
-    pause_samples: int | None = None
+    written: tuple[WrittenPause, ...] = ()
+    targets: tuple[SpanTarget, ...] = ()
 
     @property
     def key(self) -> str:
@@ -78,12 +88,21 @@ class VoicingRequest(Value):
         return hashlib.sha256(text.encode()).hexdigest()
 
 
-def natural_request(project: Project, line: LineObject) -> VoicingRequest:
+def natural_request(project: Project, line: Line, index: Index | None = None) -> VoicingRequest:
     """What a line must be voiced from now, at the pace of its role's delivery."""
-    role: Role = project.role(line.role_id)
+    index = index or Index(project)
+    role = index.roles[line.role_id]
+    text = said_text(project, line, index)
+    last = len(words_of(text)) - 1
+    written = written_pauses(line.marks) if line.marks else {}
     return VoicingRequest(
-        text=said_text(project, line),
+        text=text,
         voice_id=role.voice_id,
         pace=role.pace,
         pitch_semitones=role.pitch_semitones,
+        written=tuple(
+            WrittenPause(after_word=word, samples=ticks_to_samples(ticks))
+            for word, ticks in sorted(written.items())
+            if word < last
+        ),
     )

@@ -3,17 +3,20 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from fox_cadence.core.length_model import estimate_ticks
-from fox_cadence.core.project import Caption, Line, Project, Shot, said_text
+from fox_cadence.core.lanes import gap_ticks, order_pairs
+from fox_cadence.core.length_model import LETTERS, Estimator
+from fox_cadence.core.marks import sync_points, written_pauses
+from fox_cadence.core.project import Caption, Index, Line, Project, Shot, SpanLength, overlap_frames, said_text
+from fox_cadence.core.speech import LineSpeech, speech_of_estimate, speech_of_take, word_times
 from fox_cadence.core.states import LineState, line_state
 from fox_cadence.core.takes import Take, natural_request
-from fox_cadence.core.ticks import samples_to_ticks, seconds_to_ticks
-from fox_cadence.core.words import share_words, words_of
+from fox_cadence.core.ticks import samples_to_ticks
+from fox_cadence.core.words import Word, share_words, words_of
 
 
 @dataclass(frozen=True, slots=True)
 class ShotSpan:
-    """A shot and the frames it is on the screen, the end exclusive."""
+    """A shot and the frames it is on the screen, the end exclusive; dissolves make neighbours overlap."""
 
     shot: Shot
     start_frame: int
@@ -32,33 +35,83 @@ class CaptionSpan:
 
 
 @dataclass(frozen=True, slots=True)
+class Window:
+    """The time a line may use, in ticks of the piece, and how far it may start before and run on after it."""
+
+    start_ticks: int
+    end_ticks: int
+    early_ticks: int
+    late_ticks: int
+
+
+@dataclass(frozen=True, slots=True)
 class LineSpan:
     """A line with its place in the piece. Times in ticks from the start of the piece.
 
-    `start_ticks` and `end_ticks` are the first and last sound. `natural_ticks` is its length at natural pace with its
-    pauses as written. `take` is the sound that plays (None while unvoiced), beginning at `sound_start_ticks`.
+    `start_ticks` and `end_ticks` are the first and last sound. `speech` is how it is spoken at natural pace (estimated
+    while it has no take of these words), `lengths` how long its spans last now. `take` is the sound that plays, None
+    while unvoiced; a stale one was made from other words, another voice or another delivery.
     """
 
     line: Line
     said: str
+    words: tuple[Word, ...]
     state: LineState
     start_ticks: int
     end_ticks: int
-    window_start_ticks: int
-    window_end_ticks: int
-    natural_voiced_ticks: int
-    natural_pause_ticks: int
-    pauses_ticks: tuple[int, ...]
-    pace: float
-    pause_ticks: int
-    spill_ticks: int
+    window: Window
+    speech: LineSpeech
+    lengths: tuple[SpanLength, ...]
+    shortest_pause_ticks: int
     idle_ticks: int
     take: Take | None
     stale: bool
 
     @property
     def natural_ticks(self) -> int:
-        return self.natural_voiced_ticks + self.natural_pause_ticks
+        """Its length at natural pace with its pauses as written."""
+        return sum(length.ticks for length in self.speech.natural)
+
+    @property
+    def natural_pause_ticks(self) -> int:
+        return sum(length.pause_ticks for length in self.speech.natural)
+
+    @property
+    def pause_ticks(self) -> int:
+        """All natural pauses as they are now."""
+        return sum(length.pause_ticks for length in self.lengths)
+
+    @property
+    def written_ticks(self) -> int:
+        return sum(length.written_ticks for length in self.lengths)
+
+    @property
+    def pace(self) -> float:
+        voiced = sum(length.voiced_ticks for length in self.lengths)
+        return self.speech.voiced_ticks / voiced if voiced else 1.0
+
+    @property
+    def early_ticks(self) -> int:
+        """By how much it starts before its window, on purpose and within the limit."""
+        return max(0, min(self.window.start_ticks - self.start_ticks, self.window.early_ticks))
+
+    @property
+    def late_ticks(self) -> int:
+        """By how much it runs on after its window, on purpose and within the limit."""
+        return max(0, min(self.end_ticks - self.window.end_ticks, self.window.late_ticks))
+
+    @property
+    def spill_ticks(self) -> int:
+        return max(0, self.end_ticks - self.window.end_ticks - self.window.late_ticks)
+
+    @property
+    def heard_lengths(self) -> tuple[SpanLength, ...]:
+        """Its lengths as it sounds now; what an old sound lasts more or less is put on the first span."""
+        rest = self.end_ticks - self.start_ticks - sum(length.ticks for length in self.lengths)
+        if rest == 0:
+            return self.lengths
+        first, *others = self.lengths
+        return (first.model_copy(update={"voiced_ticks": max(1, first.voiced_ticks + rest)}), *others)
 
     @property
     def sound_start_ticks(self) -> int:
@@ -66,23 +119,14 @@ class LineSpan:
         return self.start_ticks - onset
 
     def word_times_ticks(self) -> tuple[tuple[int, int], ...]:
-        """Start and end of each word in the piece; spread by their letters while there is no take."""
+        """Start and end of each word in the piece: of the sound that plays, else as expected."""
         if self.take is not None:
             origin = self.sound_start_ticks
             return tuple(
                 (origin + samples_to_ticks(word.start_sample), origin + samples_to_ticks(word.end_sample))
                 for word in self.take.words
             )
-        words = words_of(self.said)
-        total = sum(len(word.text) for word in words) or 1
-        length = self.end_ticks - self.start_ticks
-        times: list[tuple[int, int]] = []
-        seen = 0
-        for word in words:
-            start = self.start_ticks + length * seen // total
-            seen += len(word.text)
-            times.append((start, self.start_ticks + length * seen // total))
-        return tuple(times)
+        return word_times(self.speech, self.lengths, self.start_ticks, self.shortest_pause_ticks)[: len(self.words)]
 
 
 @dataclass(frozen=True, slots=True)
@@ -103,147 +147,173 @@ class Timeline:
         return self.project.rate.ticks(self.total_frames)
 
 
-def shot_spans(shots: tuple[Shot, ...]) -> tuple[ShotSpan, ...]:
+def shot_spans(project: Project) -> tuple[ShotSpan, ...]:
     spans: list[ShotSpan] = []
     at = 0
-    for shot in shots:
+    for shot, overlap in zip(project.shots, overlap_frames(project), strict=True):
         spans.append(ShotSpan(shot, at, at + shot.length_frames))
-        at += shot.length_frames
+        at += shot.length_frames - overlap
     return tuple(spans)
 
 
-def is_stale(project: Project, line: Line, take: Take) -> bool:
+def is_stale(project: Project, line: Line, take: Take, index: Index | None = None) -> bool:
     """True when the words, the voice or the delivery changed after the line's natural take was made."""
-    return take.key != natural_request(project, line).key
+    return take.key != natural_request(project, line, index).key
 
 
-def natural_lengths(project: Project, line: Line, take: Take | None) -> tuple[int, tuple[int, ...]]:
-    """Voiced length and inner pauses of a line at natural pace, from its take or, without one, estimated (ticks)."""
-    if take is not None:
-        return take.voiced_ticks, take.pause_ticks
-    role = project.role(line.role_id)
-    voiced, pauses = estimate_ticks(said_text(project, line), project.language, role.pace)
-    return max(voiced, seconds_to_ticks(0.1)), ((pauses,) if pauses else ())
+def build_timeline(project: Project, takes: Mapping[str, Take], estimator: Estimator = LETTERS) -> Timeline:
+    """Resolve a project with its takes (by id) into the times of the piece."""
+    shots = shot_spans(project)
+    builder = _LineBuilder(project, takes, estimator, {span.shot.id: span for span in shots})
+    lines = _mark_idle(builder.lines(), project)
+    captions: list[CaptionSpan] = []
+    shown = {
+        caption_id: (span.line.id, words)
+        for span in lines
+        for caption_id, words in _caption_words(builder.index.captions, span.line, len(span.words)).items()
+    }
+    for caption in project.captions:
+        start = builder.shots[caption.shot_id].start_frame
+        line_id, words = shown.get(caption.id, (None, (0, 0)))
+        captions.append(CaptionSpan(caption, line_id, start + caption.in_frames, start + caption.out_frames, words))
+    return Timeline(project, shots, tuple(captions), lines)
 
 
-def window_ticks(project: Project, line: Line, starts: Mapping[str, tuple[int, int]]) -> tuple[int, int]:
+def _caption_words(captions: Mapping[str, Caption], line: Line, count: int) -> dict[str, tuple[int, int]]:
+    """For each caption of a line the half-open range of the line's spoken words that it shows."""
+    if len(line.caption_ids) == 1:
+        return {line.caption_ids[0]: (0, count)}
+    shown = [len(words_of(captions[caption_id].text)) for caption_id in line.caption_ids]
+    return dict(zip(line.caption_ids, share_words(shown, count), strict=True))
+
+
+def window_of(project: Project, line: Line, shots: Mapping[str, ShotSpan], captions: Mapping[str, Caption]) -> Window:
     """The time a line may use: from its first shot to its last, less lead and tail.
 
-    A locked caption narrows it: the words must fall within the time it is shown. `starts` gives the start and end
-    frame of each shot.
+    A caption that leads narrows it: the words must fall within the time it is shown, and neither start early nor run
+    on late.
     """
     rate, house = project.rate, project.house
-    start = rate.ticks(starts[line.first_shot_id][0]) + house.lead_ticks
-    end = rate.ticks(starts[line.last_shot_id][1]) - house.tail_ticks
-    locked = [caption for caption in project.captions if caption.locked and caption.id in line.caption_ids]
-    for caption in locked:
-        at = starts[caption.shot_id][0]
-        if caption.id == line.caption_ids[0]:
-            start = max(start, rate.ticks(at + caption.in_frames))
-        if caption.id == line.caption_ids[-1]:
-            end = min(end, rate.ticks(at + caption.out_frames))
-    return start, end
+    start = rate.ticks(shots[line.first_shot_id].start_frame) + house.lead_ticks
+    end = rate.ticks(shots[line.last_shot_id].end_frame) - house.tail_ticks
+    early = house.longest_j_cut_ticks if line.longest_j_cut_ticks is None else line.longest_j_cut_ticks
+    late = house.longest_l_cut_ticks if line.longest_l_cut_ticks is None else line.longest_l_cut_ticks
+    if line.caption_ids:
+        first, last = captions[line.caption_ids[0]], captions[line.caption_ids[-1]]
+        if first.leads:
+            start = max(start, rate.ticks(shots[first.shot_id].start_frame + first.in_frames))
+            early = 0
+        if last.leads:
+            end = min(end, rate.ticks(shots[last.shot_id].start_frame + last.out_frames))
+            late = 0
+    return Window(start, end, early, late)
 
 
-def build_timeline(project: Project, takes: Mapping[str, Take]) -> Timeline:
-    """Resolve a project with its takes (by id) into the times of the piece."""
-    spans = shot_spans(project.shots)
-    starts = {span.shot.id: (span.start_frame, span.end_frame) for span in spans}
-    lines: list[LineSpan] = []
-    for line in project.lines:
-        lines.append(_line_span(project, line, takes, starts, lines[-1] if lines else None))
-    lines = _mark_idle(lines, project)
-    line_by_caption = {
-        caption_id: (line, words)
-        for line in project.lines
-        for caption_id, words in caption_words(project, line).items()
-    }
-    captions = tuple(
-        CaptionSpan(
-            caption,
-            line_by_caption[caption.id][0].id if caption.id in line_by_caption else None,
-            starts[caption.shot_id][0] + caption.in_frames,
-            starts[caption.shot_id][0] + caption.out_frames,
-            line_by_caption[caption.id][1] if caption.id in line_by_caption else (0, 0),
+class _LineBuilder:
+    """Places the lines of a project one after the other."""
+
+    def __init__(
+        self, project: Project, takes: Mapping[str, Take], estimator: Estimator, shots: Mapping[str, ShotSpan]
+    ) -> None:
+        self.project, self.takes, self.estimator, self.shots = project, takes, estimator, shots
+        self.index = Index(project)
+
+    def lines(self) -> list[LineSpan]:
+        project = self.project
+        before: dict[int, list[int]] = {}
+        for a, b in order_pairs(project.lines):
+            before.setdefault(b, []).append(a)
+        spans: list[LineSpan] = []
+        for index, line in enumerate(project.lines):
+            earliest = max(
+                (spans[a].end_ticks + gap_ticks(project.house, spans[a].line, line) for a in before.get(index, ())),
+                default=0,
+            )
+            latest_end = max((spans[a].end_ticks for a in before.get(index, ())), default=0)
+            spans.append(self._span(line, earliest, latest_end))
+        return spans
+
+    def _speech(self, line: Line, said: str, words: tuple[Word, ...], take: Take | None) -> LineSpeech:
+        house = self.project.house
+        cut_before = [point.word for point in sync_points(line.marks)] if line.marks else []
+        written = written_pauses(line.marks) if line.marks else {}
+        if take is not None and take.words:
+            speech = speech_of_take(take, cut_before)
+        else:
+            role = self.index.roles[line.role_id]
+            guess = self.estimator.estimate(said, role.voice_id, role.pace)
+            letters = [len(word.text) for word in words]
+            speech = speech_of_estimate(letters, guess.voiced_ticks, guess.pauses, written, cut_before)
+        if written and house.close_written_pauses:
+            return replace(
+                speech,
+                spans=tuple(
+                    replace(span, rests=tuple(replace(rest, written=False) for rest in span.rests))
+                    for span in speech.spans
+                ),
+            )
+        return speech
+
+    def _span(self, line: Line, earliest: int, latest_end: int) -> LineSpan:
+        project = self.project
+        said = said_text(project, line, self.index)
+        words = words_of(said)
+        natural = self.takes.get(line.take_id) if line.take_id else None
+        stale = natural is not None and is_stale(project, line, natural, self.index)
+        speech = self._speech(line, said, words, None if stale else natural)
+        window = window_of(project, line, self.shots, self.index.captions)
+        first = project.rate.ticks(self.shots[line.first_shot_id].start_frame)
+        lengths, take = speech.natural, natural
+        placement = line.placement
+        if placement is not None:
+            start = first + placement.offset_ticks
+            paced = None if stale else self.takes.get(placement.take_id or "")
+            if len(placement.spans) == len(lengths) and (paced is not None or natural is None):
+                lengths = placement.spans
+            take = paced or natural
+            if start < latest_end:
+                start = earliest
+        else:
+            offset = line.wanted_offset_ticks if line.wanted_offset_ticks is not None else project.house.lead_ticks
+            start = max(first + offset, window.start_ticks, earliest)
+        length = sum(each.ticks for each in lengths)
+        if stale and take is not None:
+            length = take.length_ticks
+        span = LineSpan(
+            line, said, words, LineState.SITS, start, start + length, window, speech, lengths,
+            project.house.shortest_pause_ticks, 0, take, stale,
+        )  # fmt: skip
+        state = line_state(
+            voiced=natural is not None,
+            stale=stale,
+            spill_ticks=span.spill_ticks,
+            pace=span.pace,
+            pause_change_ticks=abs(span.natural_pause_ticks - span.pause_ticks),
+            idle_ticks=0,
+            longest_silence_ticks=project.house.longest_silence_ticks,
         )
-        for caption in project.captions
-    )
-    return Timeline(project, spans, captions, tuple(lines))
+        return replace(span, state=state)
 
 
-def caption_words(project: Project, line: Line) -> dict[str, tuple[int, int]]:
-    """For each caption of a line the half-open range of the line's spoken words that it shows."""
-    shown = [len(words_of(project.caption(caption_id).text)) for caption_id in line.caption_ids]
-    ranges = share_words(shown, len(words_of(said_text(project, line))))
-    return dict(zip(line.caption_ids, ranges, strict=True))
-
-
-def _line_span(
-    project: Project,
-    line: Line,
-    takes: Mapping[str, Take],
-    starts: Mapping[str, tuple[int, int]],
-    before: LineSpan | None,
-) -> LineSpan:
-    natural = takes.get(line.take_id) if line.take_id else None
-    stale = natural is not None and is_stale(project, line, natural)
-    known = None if stale else natural
-    voiced, pauses = natural_lengths(project, line, known)
-    window_start, window_end = window_ticks(project, line, starts)
-    first = project.rate.ticks(starts[line.first_shot_id][0])
-    take = natural
-    placement = line.placement
-    if placement is not None:
-        start = first + placement.offset_ticks
-        length = placement.length_ticks
-        pause = placement.pause_ticks
-        pace = voiced / placement.voiced_ticks if placement.voiced_ticks else 1.0
-        if placement.take_id in takes and not stale:
-            take = takes[placement.take_id or ""]
-        if take is not None and take.id != placement.take_id:  # the natural take plays where the fit put the line
-            length, pause, pace = take.length_ticks, sum(pauses), 1.0
-        if before is not None and start < before.end_ticks:
-            start = before.end_ticks + gap_ticks(project, before.line, line)
-    else:
-        offset = line.wanted_offset_ticks if line.wanted_offset_ticks is not None else project.house.lead_ticks
-        start = max(first + offset, window_start)
-        if before is not None:
-            start = max(start, before.end_ticks + gap_ticks(project, before.line, line))
-        pace, pause = 1.0, sum(pauses)
-        length = take.length_ticks if take is not None else voiced + pause
-    end = start + length
-    spill = max(0, end - window_end)
-    state = line_state(
-        voiced=natural is not None,
-        stale=stale,
-        spill_ticks=spill,
-        pace=pace,
-        pause_change_ticks=abs(sum(pauses) - pause),
-        idle_ticks=0,
-        longest_silence_ticks=project.house.longest_silence_ticks,
-    )
-    return LineSpan(
-        line, said_text(project, line), state, start, end, window_start, window_end,
-        voiced, sum(pauses), pauses, pace, pause, spill, 0, take, stale,
-    )  # fmt: skip
-
-
-def gap_ticks(project: Project, before: Line, after: Line) -> int:
-    """The least time between two lines: longer where the voice changes."""
-    house = project.house
-    return house.gap_ticks if before.role_id == after.role_id else house.voice_change_gap_ticks
-
-
-def _mark_idle(lines: list[LineSpan], project: Project) -> list[LineSpan]:
+def _mark_idle(lines: list[LineSpan], project: Project) -> tuple[LineSpan, ...]:
     """Idle time of a line: what its window leaves after it, up to the next line; decides which lines float."""
     marked: list[LineSpan] = []
-    for index, span in enumerate(lines):
-        until = span.window_end_ticks
-        if index + 1 < len(lines):
-            until = min(until, lines[index + 1].start_ticks)
+    following = next_starts([(span.line.lane, span.start_ticks) for span in lines])
+    for span, next_start in zip(lines, following, strict=True):
+        until = span.window.end_ticks if next_start is None else min(span.window.end_ticks, next_start)
         idle = max(0, until - span.end_ticks)
         state = span.state
         if state is LineState.SITS and idle > project.house.longest_silence_ticks:
             state = LineState.FLOATS
         marked.append(replace(span, idle_ticks=idle, state=state))
-    return marked
+    return tuple(marked)
+
+
+def next_starts(lines: list[tuple[int, int]]) -> list[int | None]:
+    """For each line, given as lane and start in script order, the start of the next line of its lane."""
+    found: list[int | None] = []
+    newest: dict[int, int] = {}
+    for lane, start in reversed(lines):
+        found.append(newest.get(lane))
+        newest[lane] = start
+    return found[::-1]

@@ -1,12 +1,13 @@
 """The sum that explains a line: from its natural length to its room, in whole ticks, adding up exactly."""
 
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from fox_cadence.core.project import Line, Project
-from fox_cadence.core.timeline import LineSpan
+from fox_cadence.core.project import Line, Project, SpanLength
+from fox_cadence.core.timeline import LineSpan, Window
 
-StepKind = Literal["natural", "pauses", "pace", "room", "shot", "before", "idle", "spill"]
+StepKind = Literal["natural", "pauses", "pace", "room", "shot", "before", "idle", "early", "late", "spill"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -23,7 +24,7 @@ class LineSum:
     """`speech` adds up to the length of the line as planned; `room` adds up to that same length.
 
     Speech: natural length, less pauses closed up, less what the pace gains. Room: the window as it was, what its shots
-    gained, less what stays idle before and after the words, plus what spills.
+    gained, less what stays idle before and after the words, plus what starts early, runs on late and spills.
     """
 
     speech: tuple[Step, ...]
@@ -40,68 +41,76 @@ class LineSum:
 
 def explain_line(
     *,
-    natural_voiced_ticks: int,
-    natural_pause_ticks: int,
-    voiced_ticks: int,
-    pause_ticks: int,
+    natural: Sequence[SpanLength],
+    lengths: Sequence[SpanLength],
     start_ticks: int,
-    window_before_ticks: tuple[int, int],
-    window_ticks: tuple[int, int],
+    end_ticks: int,
+    window_before: Window,
+    window: Window,
     shot_names: str,
-    pace_limit: str | None,
+    at_pace_limit: bool,
 ) -> LineSum:
-    """Build the sum of one line. Windows are start and end, before the fit and after it.
-
-    `pace_limit` is a word for the house limit the pace stands at, None when it stands at none.
-    """
-    length = voiced_ticks + pause_ticks
-    pace = natural_voiced_ticks / voiced_ticks if voiced_ticks else 1.0
-    speech = [Step("natural", "Spoken at natural pace", natural_voiced_ticks + natural_pause_ticks)]
-    if pause_ticks != natural_pause_ticks:
-        speech.append(Step("pauses", "Pauses closed up", pause_ticks - natural_pause_ticks))
-    if voiced_ticks != natural_voiced_ticks:
-        verb = "raised" if voiced_ticks < natural_voiced_ticks else "lowered"
-        limit = f" to its limit, ×{pace:.2f}" if pace_limit else f" to ×{pace:.3f}"
-        speech.append(Step("pace", f"Pace {verb}{limit}", voiced_ticks - natural_voiced_ticks))
-    room_before = window_before_ticks[1] - window_before_ticks[0]
+    """Build the sum of one line; windows before the fit and after it."""
+    voiced, voiced_now = (sum(each.voiced_ticks for each in spans) for spans in (natural, lengths))
+    pauses, pauses_now = (sum(each.pause_ticks for each in spans) for spans in (natural, lengths))
+    whole = sum(each.ticks for each in natural)
+    speech = [Step("natural", "Spoken at natural pace", whole)]
+    if pauses_now != pauses:
+        speech.append(Step("pauses", "Pauses closed up", pauses_now - pauses))
+    length = end_ticks - start_ticks
+    rest = length - whole - (pauses_now - pauses)
+    if rest:
+        speech.append(Step("pace", _pace_label(voiced, voiced_now, at_pace_limit), rest))
+    room_before = window_before.end_ticks - window_before.start_ticks
     room = [Step("room", f"Room: {shot_names}, less lead and tail", room_before)]
-    gained = (window_ticks[1] - window_ticks[0]) - room_before
+    gained = (window.end_ticks - window.start_ticks) - room_before
     if gained:
-        room.append(
-            Step("shot", f"{shot_names[:1].upper()}{shot_names[1:]} {'longer' if gained > 0 else 'shorter'}", gained)
-        )
-    waiting = start_ticks - window_ticks[0]
-    if waiting:
+        name = f"{shot_names[:1].upper()}{shot_names[1:]}"
+        room.append(Step("shot", f"{name} {'longer' if gained > 0 else 'shorter'}", gained))
+    waiting = start_ticks - window.start_ticks
+    if waiting > 0:
         room.append(Step("before", "Starts later in its window", -waiting))
-    over = start_ticks + length - window_ticks[1]
-    if over > 0:
-        room.append(Step("spill", "Past the end of its window by", over))
+    elif waiting < 0:
+        room.append(Step("early", "Starts before its shot (J-cut)", -waiting))
+    over = end_ticks - window.end_ticks
+    late = max(0, min(over, window.late_ticks))
+    if late:
+        room.append(Step("late", "Runs on after its shot (L-cut)", late))
+    if over > late:
+        room.append(Step("spill", "Past the end of its window by", over - late))
     elif over < 0:
         room.append(Step("idle", "Left idle after it", over))
     return LineSum(tuple(speech), tuple(room), length)
 
 
-def explain_now(project: Project, span: LineSpan) -> LineSum:
+def _pace_label(natural: int, now: int, at_limit: bool) -> str:
+    if now == natural:
+        return "Sound as it was made before"
+    verb = "raised" if now < natural else "lowered"
+    pace = natural / now if now else 1.0
+    return f"Pace {verb}" + (f" to its limit, ×{pace:.2f}" if at_limit else f" to ×{pace:.3f}")
+
+
+def explain_now(project: Project, span: LineSpan, names: str) -> LineSum:
     """The sum of a line as it stands, before any proposal."""
-    house = project.house
-    pause = min(span.pause_ticks, span.end_ticks - span.start_ticks)
-    at_limit = span.pace > house.fastest_pace - 1e-3 or span.pace < house.slowest_pace + 1e-3
-    window = (span.window_start_ticks, span.window_end_ticks)
     return explain_line(
-        natural_voiced_ticks=span.natural_voiced_ticks,
-        natural_pause_ticks=span.natural_pause_ticks,
-        voiced_ticks=span.end_ticks - span.start_ticks - pause,
-        pause_ticks=pause,
+        natural=span.speech.natural,
+        lengths=span.lengths,
         start_ticks=span.start_ticks,
-        window_before_ticks=window,
-        window_ticks=window,
-        shot_names=shot_names(project, span.line),
-        pace_limit="limit" if at_limit else None,
+        end_ticks=span.end_ticks,
+        window_before=span.window,
+        window=span.window,
+        shot_names=names,
+        at_pace_limit=at_pace_limit(project, span.pace),
     )
 
 
-def shot_names(project: Project, line: Line) -> str:
-    """The shots of a line in words: shot 4, or shots 4 to 6."""
-    index = project.shot_index()
+def at_pace_limit(project: Project, pace: float) -> bool:
+    house = project.house
+    return pace > house.fastest_pace - 1e-3 or pace < house.slowest_pace + 1e-3
+
+
+def shot_names(index: Mapping[str, int], line: Line) -> str:
+    """The shots of a line in words: shot 4, or shots 4 to 6. `index` gives the position of each shot."""
     first, last = index[line.first_shot_id] + 1, index[line.last_shot_id] + 1
     return f"shot {first}" if first == last else f"shots {first} to {last}"

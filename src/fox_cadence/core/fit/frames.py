@@ -4,12 +4,15 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from fox_cadence.core.fit.problem import FitProblem, Floats, Ints
+from fox_cadence.core.fit.problem import FitProblem, Flags, Floats, Ints
 from fox_cadence.core.fit.program import Program, build_program
+from fox_cadence.core.fit.rows import Rule
 from fox_cadence.core.fit.solver import Solution, Status, solve
 
 _MOST_TRIES = 24
 _WORSE_S = 1e-6
+_ON_FRAME = 1e-6
+_SLIP_WEIGHT = 10.0
 
 
 @dataclass(frozen=True)
@@ -20,104 +23,160 @@ class WholeFrames:
     program: Program
     solution: Solution
 
+    @property
+    def slip_s(self) -> Floats:
+        """By how much each sync point is missed after rounding (later is above 0)."""
+        columns = self.program.columns
+        if len(columns.slip_later) == 0:
+            return np.zeros(len(self.program.rows(Rule.SYNC)[0]))
+        return np.asarray(self.solution.x[columns.slip_later] - self.solution.x[columns.slip_earlier])
 
-def settle_on_frames(problem: FitProblem, solution: Solution) -> WholeFrames:
+
+@dataclass(frozen=True)
+class _Grid:
+    """Limits of the cuts in frames. A step is a shot's length less its overlap with the next."""
+
+    low: Ints
+    high: Ints
+    overlap: Ints
+    cut_low: Ints
+    cut_high: Ints
+
+    def allows(self, cuts: Ints) -> bool:
+        steps = _steps(cuts)
+        return bool(
+            (steps >= self.low).all()
+            and (steps <= self.high).all()
+            and (cuts >= self.cut_low).all()
+            and (cuts <= self.cut_high).all()
+        )
+
+
+def _steps(cuts: Ints) -> Ints:
+    """From one cut to the next, beginning at 0."""
+    return np.asarray(cuts - np.concatenate([[0], cuts[:-1]]), dtype=np.int64)
+
+
+def _grid(problem: FitProblem) -> _Grid:
+    frame, shots, limits = problem.frame_s, problem.shots, problem.limits
+    overlap = np.rint(shots.overlap / frame).astype(np.int64)
+    n = len(shots)
+    cut_low, cut_high = np.zeros(n, dtype=np.int64), np.full(n, np.iinfo(np.int64).max // 4)
+    places = shots.anchors - 1
+    cut_low[places] = np.ceil(shots.anchor_low / frame - _ON_FRAME).astype(np.int64)
+    cut_high[places] = np.floor(shots.anchor_high / frame + _ON_FRAME).astype(np.int64)
+    if limits.longest_total is not None:
+        cut_high[-1] = min(cut_high[-1], int(np.floor(limits.longest_total / frame + _ON_FRAME)))
+        if limits.total_fixed:
+            cut_low[-1] = cut_high[-1]
+    return _Grid(
+        np.ceil(shots.shortest / frame - _ON_FRAME).astype(np.int64) - overlap,
+        np.floor(shots.longest / frame + _ON_FRAME).astype(np.int64) - overlap,
+        overlap,
+        cut_low,
+        cut_high,
+    )
+
+
+def settle_on_frames(problem: FitProblem, program: Program, solution: Solution) -> WholeFrames:
     """Round the cuts, solve again for the speech, and where that cost a line its room try the other neighbour."""
-    n = problem.shots
-    exact = np.cumsum(solution.x[:n]) / problem.frame_s
-    low = np.ceil(problem.shortest / problem.frame_s - 1e-6).astype(np.int64)
-    high = np.floor(problem.longest / problem.frame_s + 1e-6).astype(np.int64)
-    held = _held_cuts(problem)
-    most = int(np.floor(problem.longest_total / problem.frame_s + 1e-6)) if problem.longest_total is not None else None
-    cuts = _round_cuts(exact, low, high, held, most)
-    best = _solve_fixed(problem, cuts)
-    wanted_spill = _spill(problem, solution.x)
-
-    def total(found: WholeFrames) -> float:
-        if found.solution.status is not Status.SOLVED:
-            return float("inf")
-        return float(np.sum(np.maximum(_spill(problem, found.solution.x) - wanted_spill, 0)))
-
-    for position in _suspects(problem, best, wanted_spill):
-        if total(best) <= _WORSE_S:
+    grid = _grid(problem)
+    lengths = solution.x[program.columns.shot]
+    exact = np.cumsum(lengths - problem.shots.overlap) / problem.frame_s
+    nearest = np.rint(exact)
+    if (
+        len(problem.syncs) == 0
+        and np.max(np.abs(exact - nearest), initial=0) < _ON_FRAME
+        and grid.allows(nearest.astype(np.int64))
+    ):
+        frames = _steps(nearest.astype(np.int64)) + grid.overlap
+        return WholeFrames(frames, program, solution)
+    spill = solution.x[program.columns.spill]
+    best = _solve_fixed(problem, grid, _round_cuts(exact, grid))
+    for position in _suspects(problem, best, spill):
+        if _worse(best, spill) <= _WORSE_S:
             break
-        best = min([best, *_neighbours(problem, best, position, low, high, held, most)], key=total)
+        tries = [best, *_neighbours(problem, grid, best, position)]
+        best = min(tries, key=lambda found: _worse(found, spill))
     return best
 
 
-def _held_cuts(problem: FitProblem) -> dict[int, int]:
-    """Frame of each cut that may not move, by the index of the shot that ends there."""
-    held = np.flatnonzero(problem.start_held)
-    return {int(shot) - 1: round(float(problem.start[shot]) / problem.frame_s) for shot in held if shot > 0}
+def _worse(found: WholeFrames, wanted_spill: Floats) -> float:
+    """Seconds of spill that rounding has added, and of sync points missed, which weigh more."""
+    if found.solution.status is not Status.SOLVED:
+        return float("inf")
+    spill = found.solution.x[found.program.columns.spill]
+    slip = np.maximum(np.abs(found.slip_s) - _WORSE_S, 0)
+    return float(np.sum(np.maximum(spill - wanted_spill, 0)) + _SLIP_WEIGHT * np.sum(slip))
 
 
-def _round_cuts(exact: Floats, low: Ints, high: Ints, held: dict[int, int], most: int | None) -> Ints:
+def _round_cuts(exact: Floats, grid: _Grid) -> Ints:
     """The nearest frame for each cut within the limits of its shot, in one pass down and one pass up."""
+    n = len(exact)
+    high = [0] * n
+    low = [0] * n
+    at_high = at_low = 0
+    for index in range(n):  # what can be reached at all, from the start
+        at_low = max(at_low + int(grid.low[index]), int(grid.cut_low[index]))
+        at_high = min(at_high + int(grid.high[index]), int(grid.cut_high[index]))
+        low[index], high[index] = at_low, at_high
+    for index in range(n - 2, -1, -1):  # and from which the end can be reached
+        low[index] = max(low[index], low[index + 1] - int(grid.high[index + 1]))
+        high[index] = min(high[index], high[index + 1] - int(grid.low[index + 1]))
     cuts: list[int] = []
     at = 0
     for index, value in enumerate(exact):
-        frame = held.get(index, int(np.floor(value + 0.5)))
-        at = min(max(frame, at + int(low[index])), at + int(high[index]))
+        least = max(low[index], at + int(grid.low[index]))
+        most = min(high[index], at + int(grid.high[index]))
+        at = min(max(int(np.floor(value + 0.5)), least), max(least, most))
         cuts.append(at)
-    if most is not None and cuts and cuts[-1] > most:
-        cuts[-1] = most
-    for index in range(len(cuts) - 1, 0, -1):
-        above = cuts[index] - int(low[index])
-        below = cuts[index] - int(high[index])
-        cuts[index - 1] = max(min(cuts[index - 1], above), below)
     return np.array(cuts, dtype=np.int64)
 
 
-def _solve_fixed(problem: FitProblem, cuts: Ints) -> WholeFrames:
-    lengths = np.diff(cuts, prepend=0)
-    fixed = lengths * problem.frame_s
-    program = build_program(
-        replace(
-            problem,
-            shortest=fixed,
-            longest=fixed,
-            start_held=np.zeros(problem.shots, dtype=np.bool_),
-            longest_total=None,
-        )
+def _solve_fixed(problem: FitProblem, grid: _Grid, cuts: Ints) -> WholeFrames:
+    frames = _steps(cuts) + grid.overlap
+    fixed = np.asarray(frames * problem.frame_s, dtype=np.float64)
+    none = np.zeros(0)
+    shots = replace(
+        problem.shots,
+        shortest=fixed,
+        longest=fixed,
+        anchors=np.zeros(0, dtype=np.int64),
+        anchor_low=none,
+        anchor_high=none,
     )
-    return WholeFrames(lengths, program, solve(program))
-
-
-def _spill(problem: FitProblem, x: Floats) -> Floats:
-    return np.maximum(x[problem.shots + 3 * problem.lines :], 0)
+    settled = replace(problem, shots=shots, limits=replace(problem.limits, longest_total=None))
+    program = build_program(settled)
+    solution = solve(program)
+    if solution.status is not Status.SOLVED and len(problem.syncs):
+        program = build_program(settled, elastic=True)
+        solution = solve(program)
+    return WholeFrames(frames, program, solution)
 
 
 def _suspects(problem: FitProblem, found: WholeFrames, wanted_spill: Floats) -> list[int]:
-    """Cuts whose rounding may have cost a line its room: those around lines that spill more than before."""
+    """Cuts whose rounding may have cost a line its room: those around lines that spill more, or whose sync slips."""
     if found.solution.status is not Status.SOLVED:
-        return list(range(min(problem.shots, _MOST_TRIES)))
-    worse = np.flatnonzero(_spill(problem, found.solution.x) - wanted_spill > _WORSE_S)
+        return list(range(min(len(problem.shots), _MOST_TRIES)))
+    spill = found.solution.x[found.program.columns.spill]
     order: list[int] = []
-    for line in worse:
-        for cut in (int(problem.until[line]) - 1, int(problem.first[line]) - 1):
-            if cut >= 0 and cut not in order:
-                order.append(cut)
-    return order[:_MOST_TRIES]
+    worse: Flags = spill - wanted_spill > _WORSE_S
+    for sync in np.flatnonzero(np.abs(found.slip_s) > _WORSE_S):
+        order += [int(problem.syncs.shot[sync]) - 1]
+        worse[problem.spans.line[problem.syncs.span[sync]]] = True
+    for line in np.flatnonzero(worse):
+        order += [int(problem.lines.until[line]) - 1, int(problem.lines.first[line]) - 1]
+    return [cut for cut in dict.fromkeys(order) if cut >= 0][:_MOST_TRIES]
 
 
-def _neighbours(
-    problem: FitProblem,
-    found: WholeFrames,
-    position: int,
-    low: Ints,
-    high: Ints,
-    held: dict[int, int],
-    most: int | None,
-) -> list[WholeFrames]:
+def _neighbours(problem: FitProblem, grid: _Grid, found: WholeFrames, position: int) -> list[WholeFrames]:
     """The same cuts with one of them, or all from it on, a frame earlier or later, where the limits allow it."""
-    cuts = np.cumsum(found.frames)
+    cuts = np.cumsum(found.frames - grid.overlap)
     answers: list[WholeFrames] = []
     for step in (1, -1):
         for end_exclusive in (position + 1, len(cuts)):
             changed = cuts.copy()
             changed[position:end_exclusive] += step
-            lengths = np.diff(changed, prepend=0)
-            kept = all(changed[index] == frame for index, frame in held.items())
-            if kept and (lengths >= low).all() and (lengths <= high).all() and (most is None or changed[-1] <= most):
-                answers.append(_solve_fixed(problem, changed))
+            if grid.allows(changed):
+                answers.append(_solve_fixed(problem, grid, changed))
     return answers

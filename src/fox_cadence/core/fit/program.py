@@ -1,40 +1,21 @@
 """The fit as a sparse convex quadratic program: minimise x'Px/2 + q'x + constant, so that lower <= Ax <= upper.
 
-Unknowns: the length of each shot, then for each line its offset from the start of its first shot, its voiced length,
-its total of pauses and its spill. Lengths and offsets, not times of the piece: rows stay short and well scaled.
+Lengths and offsets are the unknowns, not times of the piece: rows stay short and well scaled (columns.py). Absolute
+times stand only where something is held in the piece, as anchors chained from one to the next.
 """
 
 from dataclasses import dataclass
-from enum import StrEnum
 
 import numpy as np
 from scipy import sparse
 
-from fox_cadence.core.fit.problem import FitProblem, Floats, Ints
+from fox_cadence.core.fit.columns import Columns, lay_columns
+from fox_cadence.core.fit.costs import write_costs
+from fox_cadence.core.fit.problem import FitProblem, Flags, Floats, Ints, WordEdges
+from fox_cadence.core.fit.rows import Entries, RowGroup, Rows, Rule
 from fox_cadence.core.fit.weights import WEIGHTS, Weights
 
-
-class Rule(StrEnum):
-    """What a row of A stands for; the row's object is a shot or a line."""
-
-    SHOT_LENGTH = "shot length"
-    HELD_CUT = "held cut"
-    TOTAL = "longest length"
-    START = "window start"
-    END = "window end"
-    ORDER = "order"
-    PACE = "pace"
-    PAUSES = "pauses"
-    SPILL = "spill"
-
-
-@dataclass(frozen=True)
-class RowGroup:
-    """Consecutive rows of one rule; `objects` are indices of shots or lines."""
-
-    rule: Rule
-    first_row: int
-    objects: Ints
+INFINITE = np.inf
 
 
 @dataclass(frozen=True)
@@ -48,201 +29,198 @@ class Program:
     lower: Floats
     upper: Floats
     groups: tuple[RowGroup, ...]
-    shots: int
-    lines: int
-
-    def columns(self, block: int) -> slice:
-        """Columns of a block of line unknowns: 0 offset, 1 voiced, 2 pauses, 3 spill."""
-        start = self.shots + block * self.lines
-        return slice(start, start + self.lines)
+    columns: Columns
 
     def cost(self, x: Floats) -> float:
         return float(0.5 * x @ (self.P @ x) + self.q @ x + self.constant)
 
+    def rows(self, rule: Rule) -> tuple[Ints, Ints]:
+        """Row numbers of a rule and their objects."""
+        found = [group for group in self.groups if group.rule is rule]
+        empty = np.zeros(0, dtype=np.int64)
+        rows = [np.arange(group.first_row, group.first_row + len(group.objects)) for group in found]
+        return np.concatenate([empty, *rows]), np.concatenate([empty, *(group.objects for group in found)])
 
-class _Rows:
-    """Collects rows as coordinate arrays."""
 
-    def __init__(self) -> None:
-        self.parts: list[tuple[Ints, Ints, Floats]] = []
-        self.lower: list[Floats] = []
-        self.upper: list[Floats] = []
-        self.groups: list[RowGroup] = []
-        self.count = 0
+def build_program(problem: FitProblem, weights: Weights = WEIGHTS, elastic: bool = False) -> Program:
+    """Write a fit problem as matrices; `elastic` lets sync points slip, at a price."""
+    columns = lay_columns(problem, elastic)
+    writer = _Writer(problem, columns)
+    writer.shots()
+    if len(problem.lines):
+        writer.lines()
+        writer.spans()
+    if len(problem.syncs):
+        writer.syncs()
+    if len(problem.captions):
+        writer.captions()
+    costs = write_costs(problem, columns, weights)
+    lower, upper = writer.rows.bounds()
+    matrix = writer.rows.matrix(columns.count)
+    return Program(costs.P, costs.q, costs.constant, matrix, lower, upper, tuple(writer.rows.groups), columns)
 
-    def add(
-        self, rule: Rule, objects: Ints, entries: list[tuple[Ints, Ints, Floats]], lower: Floats, upper: Floats
+
+class _Writer:
+    """Writes the rules, a method a kind of object."""
+
+    def __init__(self, problem: FitProblem, columns: Columns) -> None:
+        self.problem, self.c, self.rows = problem, columns, Rows()
+        self._overlap_before = np.concatenate([[0.0], np.cumsum(problem.shots.overlap)])
+        self._written_before = np.concatenate([[0.0], np.cumsum(problem.spans.written)])
+
+    # parts of rows
+
+    def _between(self, entries: Entries, a: Ints, b: Ints, sign: float) -> None:
+        """sign * (start of shot b - start of shot a)."""
+        entries.put_runs(a, b, self.c.shot, sign)
+        entries.put_runs(b, a, self.c.shot, -sign)
+        entries.add_constant(-sign * (self._overlap_before[b] - self._overlap_before[a]))
+
+    def _spans_until(self, entries: Entries, lines: Ints, end_span: Ints, sign: float) -> None:
+        """sign * (offset of lines and the lengths of their spans before `end_span`)."""
+        first = self.problem.lines.first_span[lines]
+        entries.put(self.c.offset[lines], sign)
+        entries.put_runs(first, end_span, self.c.voiced, sign)
+        entries.put_runs(first, end_span, self.c.pauses, sign)
+        entries.add_constant(sign * (self._written_before[end_span] - self._written_before[first]))
+
+    def _word(self, entries: Entries, lines: Ints, edges: WordEdges, chosen: Ints, sign: float) -> None:
+        """sign * (the time of words after the start of their line's first shot)."""
+        span = edges.span[chosen]
+        self._spans_until(entries, lines, span, sign)
+        entries.put(self.c.voiced[span], sign * edges.voiced_share[chosen])
+        entries.put(self.c.pauses[span], sign * edges.pause_share[chosen])
+        entries.add_constant(sign * edges.constant[chosen])
+
+    # rules
+
+    def shots(self) -> None:
+        shots, rows, c = self.problem.shots, self.rows, self.c
+        every = np.arange(len(shots))
+        rows.add(Rule.SHOT_LENGTH, every, shots.shortest, shots.longest).put(c.shot, 1.0)
+        anchors = shots.anchors
+        last = np.zeros(1, dtype=np.int64)
+        if len(anchors):
+            # each anchor is the one before it plus the shots between: every shot stands in one chain row only
+            before = np.concatenate([[0], anchors[:-1]])
+            chain = rows.add(Rule.ANCHOR, np.arange(len(anchors)), 0.0, 0.0)
+            chain.put(c.anchor, 1.0).put(np.concatenate([[-1], c.anchor[:-1]]), -1.0)
+            self._between(chain, before, anchors, -1.0)
+            bound = rows.add(Rule.ANCHOR_BOUND, np.arange(len(anchors)), shots.anchor_low, shots.anchor_high)
+            bound.put(c.anchor, 1.0)
+            last = anchors[-1:]
+        limits = self.problem.limits
+        if limits.longest_total is not None and len(shots):
+            least = limits.longest_total if limits.total_fixed else -INFINITE
+            row = rows.add(Rule.TOTAL, np.zeros(1, dtype=np.int64), least, limits.longest_total)
+            if len(anchors):
+                row.put(c.anchor[-1:], 1.0)
+            self._between(row, last, np.array([len(shots)]), 1.0)
+
+    def lines(self) -> None:
+        p, c, rows = self.problem.lines, self.c, self.rows
+        every = np.arange(len(p))
+        fixed = ~np.isnan(p.fixed_start)
+        low, high = np.where(fixed, p.fixed_start, p.offset_min), np.where(fixed, p.fixed_start, INFINITE)
+        held = self._held_by_first_word()  # on its cut a word needs no lead
+        low[held] = np.where(p.first[held] == 0, 0.0, -INFINITE)
+        rows.add(Rule.START, every, low, high).put(c.offset, 1.0).put(np.where(fixed, -1, c.early), 1.0)
+        end = rows.add(Rule.END, every, -INFINITE, -p.end_margin)
+        self._spans_until(end, every, p.first_span[1:], 1.0)
+        end.put(c.spill, -1.0).put(c.late, -1.0)
+        self._between(end, p.first, p.until, -1.0)
+        for rule, columns, limit in ((Rule.EARLY, c.early, p.early_limit), (Rule.LATE, c.late, p.late_limit)):
+            chosen = np.flatnonzero(columns >= 0)
+            if len(chosen):
+                rows.add(rule, chosen, 0.0, limit[chosen]).put(columns[chosen], 1.0)
+        rows.add(Rule.SPILL, every, 0.0, INFINITE).put(c.spill, 1.0)
+        if len(p.pairs):
+            a, b = p.pairs[:, 0], p.pairs[:, 1]
+            order = rows.add(Rule.ORDER, np.arange(len(a)), p.gaps, INFINITE).put(c.offset[b], 1.0)
+            self._spans_until(order, a, p.first_span[a + 1], -1.0)
+            self._between(order, p.first[a], p.first[b], 1.0)
+
+    def _held_by_first_word(self) -> Ints:
+        """Lines whose first word is held to the picture."""
+        span = self.problem.syncs.span
+        line = self.problem.spans.line[span]
+        return np.asarray(line[self.problem.lines.first_span[line] == span])
+
+    def spans(self) -> None:
+        p, limits, rows, c = self.problem.spans, self.problem.limits, self.rows, self.c
+        fixed = ~np.isnan(p.fixed_voiced)
+        low = np.where(p.adapts, p.voiced / limits.fastest, p.voiced)
+        high = np.where(p.adapts, p.voiced / limits.slowest, p.voiced)
+        low, high = (np.where(fixed, p.fixed_voiced, bound) for bound in (low, high))
+        rows.add(Rule.PACE, np.arange(len(p)), low, high).put(c.voiced, 1.0)
+        chosen = np.flatnonzero(c.pauses >= 0)
+        if len(chosen):
+            low = np.where(p.adapts, p.least_pauses, p.pauses)
+            low, high = (np.where(fixed, p.fixed_pauses, bound)[chosen] for bound in (low, p.pauses))
+            rows.add(Rule.PAUSES, chosen, low, high).put(c.pauses[chosen], 1.0)
+
+    def syncs(self) -> None:
+        """The start of a span lies just where its word is held."""
+        p, c = self.problem.syncs, self.c
+        lines = self.problem.spans.line[p.span]
+        row = self.rows.add(Rule.SYNC, np.arange(len(p)), p.offset, p.offset)
+        self._spans_until(row, lines, p.span, 1.0)
+        self._between(row, self.problem.lines.first[lines], p.shot, -1.0)
+        if len(c.slip_later):
+            row.put(c.slip_later, -1.0).put(c.slip_earlier, 1.0)
+            for columns in (c.slip_later, c.slip_earlier):
+                self.rows.add(Rule.SLACK, np.arange(len(p)), 0.0, INFINITE).put(columns, 1.0)
+
+    def captions(self) -> None:
+        """Captions come with their words and stay until the next one comes: readable, and clear of those that lead."""
+        p, c, rows = self.problem.captions, self.c, self.rows
+        held = ~np.isnan(p.in_held)
+        a, b = p.pairs[:, 0], p.pairs[:, 1]
+        chosen = np.flatnonzero(~held[a])
+        read = rows.add(Rule.READ, a[chosen], p.need[a[chosen]], INFINITE)
+        self._come(read, b[chosen], p.shot[a[chosen]], 1.0)
+        self._come(read, a[chosen], p.shot[a[chosen]], -1.0)
+        read.put(c.unread[a[chosen]], 1.0)
+        last = np.setdiff1d(np.flatnonzero(~held), a)
+        read = rows.add(Rule.READ, last, p.need[last], INFINITE).put(c.unread[last], 1.0)
+        self._come(read, last, p.shot[last], -1.0)
+        self._between(read, p.shot[last], np.full(len(last), len(self.problem.shots)), 1.0)
+        self._cover(held)
+        for columns in (c.unread, c.uncovered):
+            chosen = np.flatnonzero(columns >= 0)
+            rows.add(Rule.SLACK, chosen, 0.0, INFINITE).put(columns[chosen], 1.0)
+
+    def _come(self, entries: Entries, chosen: Ints, shots: Ints, sign: float) -> None:
+        """sign * (when captions come in, after the start of `shots`): with their first word less a lead, or as given."""
+        p = self.problem.captions
+        held = ~np.isnan(p.in_held[chosen])
+        entries.add_constant(sign * np.where(held, p.in_held[chosen], -self.problem.limits.caption_lead))
+        self._between(entries, np.where(held, shots, 0), np.where(held, p.shot[chosen], 0), sign)
+        self._masked_word(entries, chosen, shots, ~held, p.first_word, sign)
+
+    def _masked_word(
+        self, entries: Entries, chosen: Ints, shots: Ints, real: Flags, edges: WordEdges, sign: float
     ) -> None:
-        """Add a row an object; each entry holds row numbers inside the group, columns and values."""
-        for rows, columns, values in entries:
-            self.parts.append((rows + self.count, columns, values))
-        self.lower.append(lower)
-        self.upper.append(upper)
-        self.groups.append(RowGroup(rule, self.count, objects))
-        self.count += len(objects)
+        """sign * (the time of words after the start of `shots`), in the rows that are `real`."""
+        part = entries.only(np.flatnonzero(real))
+        captions = chosen[real]
+        lines = self.problem.captions.line[captions]
+        self._word(part, lines, edges, captions, sign)
+        self._between(part, shots[real], self.problem.lines.first[lines], sign)
 
-    def matrix(self, columns: int) -> sparse.csc_matrix:
-        rows = np.concatenate([part[0] for part in self.parts])
-        cols = np.concatenate([part[1] for part in self.parts])
-        values = np.concatenate([part[2] for part in self.parts])
-        return sparse.csc_matrix((values, (rows, cols)), shape=(self.count, columns))
-
-
-def _runs(first: Ints, end_exclusive: Ints) -> tuple[Ints, Ints]:
-    """For each i all integers of [first_i, end_i): the row numbers and the integers, flat."""
-    counts = np.maximum(end_exclusive - first, 0)
-    rows = np.repeat(np.arange(len(first)), counts)
-    starts = np.cumsum(counts) - counts
-    return rows, np.arange(int(counts.sum())) - np.repeat(starts, counts) + np.repeat(first, counts)
-
-
-def build_program(problem: FitProblem, weights: Weights = WEIGHTS) -> Program:
-    """Write a fit problem as matrices."""
-    n, m = problem.shots, problem.lines
-    offset, voiced, pauses, spill = (n + block * m + np.arange(m) for block in range(4))
-    P, q, constant = _costs(problem, weights)
-    rows = _Rows()
-    every_shot, every_line = np.arange(n), np.arange(m)
-    ones_m, infinite = np.ones(m), np.full(m, np.inf)
-
-    rows.add(Rule.SHOT_LENGTH, every_shot, [(every_shot, every_shot, np.ones(n))], problem.shortest, problem.longest)
-    _add_held_cuts(rows, problem)
-    if problem.longest_total is not None and n:
-        rows.add(
-            Rule.TOTAL,
-            np.zeros(1, dtype=np.int64),
-            [(np.zeros(n, dtype=np.int64), every_shot, np.ones(n))],
-            np.array([-np.inf]),
-            np.array([problem.longest_total]),
-        )
-    if m:
-        fixed = ~np.isnan(problem.fixed_start)
-        start_low = np.where(fixed, problem.fixed_start, problem.offset_min)
-        start_high = np.where(fixed, problem.fixed_start, np.inf)
-        rows.add(Rule.START, every_line, [(every_line, offset, ones_m)], start_low, start_high)
-        in_rows, in_shots = _runs(problem.first, problem.until)
-        rows.add(
-            Rule.END,
-            every_line,
-            [
-                (every_line, offset, ones_m),
-                (every_line, voiced, ones_m),
-                (every_line, pauses, ones_m),
-                (every_line, spill, -ones_m),
-                (in_rows, in_shots, -np.ones(len(in_rows))),
-            ],
-            -infinite,
-            -problem.end_margin,
-        )
-        _add_order(rows, problem, offset, voiced, pauses)
-        low = np.where(problem.adapts, problem.voiced / problem.fastest, problem.voiced)
-        high = np.where(problem.adapts, problem.voiced / problem.slowest, problem.voiced)
-        low, high = (np.where(fixed, problem.fixed_voiced, bound) for bound in (low, high))
-        rows.add(Rule.PACE, every_line, [(every_line, voiced, ones_m)], low, high)
-        low = np.where(problem.adapts, problem.least_pauses, problem.pauses)
-        low, high = (np.where(fixed, problem.fixed_pauses, bound) for bound in (low, problem.pauses))
-        rows.add(Rule.PAUSES, every_line, [(every_line, pauses, ones_m)], low, high)
-        rows.add(Rule.SPILL, every_line, [(every_line, spill, ones_m)], np.zeros(m), infinite)
-    return Program(
-        P=P,
-        q=q,
-        constant=constant,
-        A=rows.matrix(n + 4 * m),
-        lower=np.concatenate(rows.lower),
-        upper=np.concatenate(rows.upper),
-        groups=tuple(rows.groups),
-        shots=n,
-        lines=m,
-    )
-
-
-def _add_held_cuts(rows: _Rows, problem: FitProblem) -> None:
-    """A held start fixes the sum of the shots since the held start before it: each shot stands in one row only."""
-    held = np.flatnonzero(problem.start_held)
-    if len(held) == 0:
-        return
-    before = np.concatenate([[0], held[:-1]])
-    begins = np.concatenate([[0.0], problem.start[held[:-1]]])
-    length = problem.start[held] - begins
-    real = held > before
-    row, shot = _runs(before[real], held[real])
-    rows.add(Rule.HELD_CUT, held[real], [(row, shot, np.ones(len(row)))], length[real], length[real])
-
-
-def _add_order(rows: _Rows, problem: FitProblem, offset: Ints, voiced: Ints, pauses: Ints) -> None:
-    """Start of a line - end of the line before it >= gap, over the shots between their first shots."""
-    count = problem.lines - 1
-    if count < 1:
-        return
-    every = np.arange(count)
-    one = np.ones(count)
-    between_rows, between_shots = _runs(problem.first[:-1], problem.first[1:])
-    rows.add(
-        Rule.ORDER,
-        every + 1,
-        [
-            (every, offset[1:], one),
-            (between_rows, between_shots, np.ones(len(between_rows))),
-            (every, offset[:-1], -one),
-            (every, voiced[:-1], -one),
-            (every, pauses[:-1], -one),
-        ],
-        problem.gap[1:],
-        np.full(count, np.inf),
-    )
-
-
-def _steepness(problem: FitProblem) -> float:
-    """By how much a second costs more on the shortest line or shot than on one of a second.
-
-    Costs are relative to lengths, the spill is in seconds: without this, shortening a line of a tenth of a second
-    would cost more than letting it spill.
-    """
-    shortest = min(np.min(problem.voiced, initial=1.0), np.min(problem.wanted, initial=1.0))
-    return 1 / max(0.02, float(shortest))
-
-
-def _costs(problem: FitProblem, weights: Weights) -> tuple[sparse.csc_matrix, Floats, float]:
-    """The squares and prices of the weights table as P (both halves), q and a constant."""
-    n, m = problem.shots, problem.lines
-    diagonal = np.zeros(n + 4 * m)
-    q = np.zeros(n + 4 * m)
-    constant = 0.0
-
-    def square(columns: slice, weight: Floats, scale: Floats, target: Floats) -> None:
-        """Add weight * ((x - target) / scale)^2."""
-        nonlocal constant
-        diagonal[columns] += 2 * weight / scale**2
-        q[columns] -= 2 * weight * target / scale**2
-        constant += float(np.sum(weight * (target / scale) ** 2))
-
-    def block(number: int) -> slice:
-        return slice(n + number * m, n + (number + 1) * m)
-
-    shot_weight = np.where(problem.voice_leads, weights.shot_when_voice_leads, weights.shot)
-    square(slice(0, n), shot_weight, problem.wanted, problem.wanted)
-    square(block(0), np.full(m, weights.displacement_per_s2), np.ones(m), problem.ideal)
-    square(block(1), np.full(m, weights.pace), problem.voiced, problem.voiced)
-    has_pauses = np.where(problem.pauses > 0, weights.pause, 0.0)
-    square(block(2), has_pauses, np.where(problem.pauses > 0, problem.pauses, 1.0), problem.pauses)
-    diagonal[block(3)] += 2 * weights.spill_per_s2
-    q[block(3)] += weights.spill_per_s * _steepness(problem)
-
-    pairs = np.flatnonzero(problem.same_voice)
-    here, before = n + m + pairs, n + m + pairs - 1
-    scale_here, scale_before = 1 / problem.voiced[pairs], 1 / problem.voiced[pairs - 1]
-    diagonal[here] += 2 * weights.evenness * scale_here**2
-    np.add.at(diagonal, before, 2 * weights.evenness * scale_before**2)
-    cross = -2 * weights.evenness * scale_here * scale_before
-    size = n + 4 * m
-    P = sparse.csc_matrix(
-        (
-            np.concatenate([diagonal, cross, cross]),
-            (
-                np.concatenate([np.arange(size), here, before]),
-                np.concatenate([np.arange(size), before, here]),
-            ),
-        ),
-        shape=(size, size),
-    )
-    return P, q, constant
+    def _cover(self, held: Flags) -> None:
+        """Words lie inside captions that lead, and neighbours' words outside them; by how much not, has its price."""
+        p, c = self.problem.captions, self.c
+        a, b = p.pairs[:, 0], p.pairs[:, 1]
+        inner = held & (p.line >= 0)
+        before = (~held[a]) & held[b]
+        after = held[a] & (~held[b])
+        for rule, words, limit, times, edges, sign in (
+            (Rule.COVER_IN, np.flatnonzero(inner), np.flatnonzero(inner), p.in_held, p.first_word, 1.0),
+            (Rule.COVER_OUT, np.flatnonzero(inner), np.flatnonzero(inner), p.out_held, p.last_word, -1.0),
+            (Rule.COVER_OUT, a[before], b[before], p.in_held, p.last_word, -1.0),
+            (Rule.COVER_IN, b[after], a[after], p.out_held, p.first_word, 1.0),
+        ):
+            row = self.rows.add(rule, words, 0.0, INFINITE).put(c.uncovered[words], 1.0)
+            row.add_constant(-sign * times[limit])
+            self._masked_word(row, words, p.shot[limit], np.ones(len(words), dtype=np.bool_), edges, sign)

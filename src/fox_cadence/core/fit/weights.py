@@ -1,6 +1,7 @@
 """The costs of the fit: one table, a reason beside each weight.
 
-All but the price of a spill multiply the square of a change, so that pain is spread and not dumped on one line.
+Squares of relative changes are weighted by the length they change, so that where several lines share a room each is
+changed by the same share: pain is spread, not dumped on one line, however short it is. Prices are for seconds.
 """
 
 from dataclasses import dataclass
@@ -9,16 +10,16 @@ from dataclasses import dataclass
 @dataclass(frozen=True, slots=True)
 class Weights:
     pace: float = 20.0
-    """(v/V - 1)^2. The unit of the scale: one line at 1.10 costs 0.2."""
+    """V (v/V - 1)^2, a line of V seconds. The unit of the scale: a line of a second at 1.10 costs 0.2."""
 
     evenness: float = 4.0
-    """Squared difference in pace of neighbours of one voice: speech that lurches is what people hear first."""
+    """min(Va, Vb) (va/Va - vb/Vb)^2 for neighbours of one voice: speech that lurches is what people hear first."""
 
     pause: float = 1.0
-    """((w - P) / P)^2. Cheaper than pace: a shorter breath is heard less than faster words."""
+    """P (w/P - 1)^2. Cheaper than pace: a shorter breath is heard less than faster words."""
 
     shot: float = 40.0
-    """(L/L0 - 1)^2. Dearer than pace: the picture was cut with intent."""
+    """L0 (L/L0 - 1)^2. Dearer than pace: the picture was cut with intent."""
 
     shot_when_voice_leads: float = 4.0
     """The same where the voice leads: the picture is asked to give."""
@@ -26,11 +27,22 @@ class Weights:
     displacement_per_s2: float = 0.2
     """Squared seconds between a start and its wanted start: only decides between answers otherwise alike."""
 
-    spill_per_s: float = 20.0
-    """Exact price of a second past the window, times 1/length of the shortest line or shot where that is under 1 s.
-    Above every slope the squares reach within the house limits (pace 2 * 20 * 0.13 = 5.2, evenness twice 2 * 4 * 0.2 =
-    3.2, a second on a line of a second), so that a spill comes last. Ten times as much costs the solver half as many
-    steps again and changes nothing."""
+    early_per_s: float = 1.0
+    """A second of J-cut. Small: the editor has allowed it; a pace past about 1.03 costs more."""
+
+    late_per_s: float = 1.5
+    """A second of L-cut: after a J-cut, because the viewer already sees the next shot."""
+
+    unread: float = 0.5
+    """A caption shown a second too short, as a share of the price of a spill: shorter reading before lost sync."""
+
+    slip: float = 20.0
+    """A second by which a sync point is missed, as a share of the price of a spill: only where nothing else is left,
+    and then a row of lines would rather spill than let the word go."""
+
+    spill_margin: float = 1.25
+    """The price of a spilled second is the steepest slope any other change can have within the house limits, times
+    this (see costs.py), so that a spill comes last. More would only cost the solver steps."""
 
     spill_per_s2: float = 5.0
     """And squared, so that two small spills are preferred to one large."""

@@ -1,0 +1,87 @@
+"""What an editor can change: each edit is a value that turns a project into the next one and has a name for undo."""
+
+from collections.abc import Sequence
+from typing import Annotated
+
+from pydantic import Field
+
+from fox_cadence.core.edits.base import Applied, EditError
+from fox_cadence.core.edits.captions import AddCaption, CutCaption, PinCaption, SetCaptionText, SetCaptionTimes
+from fox_cadence.core.edits.cast import AddRole, SetRole
+from fox_cadence.core.edits.lines import (
+    AddSceneText,
+    DeleteLine,
+    MergeLines,
+    SetLane,
+    SetLineRole,
+    SetLineRoom,
+    SetLineStart,
+    SetSaid,
+    SplitLine,
+)
+from fox_cadence.core.edits.locks import SetLock
+from fox_cadence.core.edits.marks import SetPause, SetSync
+from fox_cadence.core.edits.settings import SetBeats, SetHouse, SetSettings
+from fox_cadence.core.edits.shots import (
+    DeleteShot,
+    SetOnBeat,
+    SetShotGivesWay,
+    SetShotLength,
+    SetShotLimits,
+    SetShotSound,
+    SetSource,
+    SetTransition,
+)
+from fox_cadence.core.project import Project
+
+Edit = Annotated[
+    SetCaptionText
+    | SetCaptionTimes
+    | PinCaption
+    | AddCaption
+    | CutCaption
+    | SetSaid
+    | SetLineRole
+    | SetLineStart
+    | SetLineRoom
+    | SetLane
+    | AddSceneText
+    | DeleteLine
+    | SplitLine
+    | MergeLines
+    | SetPause
+    | SetSync
+    | SetLock
+    | SetRole
+    | AddRole
+    | SetShotLength
+    | SetShotLimits
+    | SetTransition
+    | SetShotGivesWay
+    | SetOnBeat
+    | DeleteShot
+    | SetSource
+    | SetShotSound
+    | SetSettings
+    | SetHouse
+    | SetBeats,
+    Field(discriminator="kind"),
+]
+
+
+def apply_all(project: Project, edits: Sequence[Applied]) -> tuple[Project, str]:
+    """Several edits as one step; its name joins theirs."""
+    labels: list[str] = []
+    for edit in edits:
+        project, label = edit.apply(project)
+        labels.append(label)
+    return project, "; ".join(labels)
+
+
+__all__ = [
+    "AddCaption", "AddRole", "AddSceneText", "Applied", "CutCaption", "DeleteLine", "DeleteShot", "Edit", "EditError",
+    "MergeLines", "PinCaption", "SetBeats", "SetCaptionText", "SetCaptionTimes", "SetHouse", "SetLane", "SetLineRole",
+    "SetLineRoom", "SetLineStart", "SetLock", "SetOnBeat", "SetPause", "SetRole", "SetSaid", "SetSettings",
+    "SetShotGivesWay", "SetShotLength", "SetShotLimits", "SetShotSound", "SetSource", "SetSync", "SetTransition",
+    "SplitLine", "apply_all",
+]  # fmt: skip

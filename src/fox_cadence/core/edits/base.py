@@ -1,0 +1,85 @@
+"""What all edits share. An edit is a value: `apply` turns a project into the next one and names the step for undo."""
+
+from typing import Annotated, Protocol, TypeVar
+
+from pydantic import Field
+
+from fox_cadence.core.marks import carried
+from fox_cadence.core.project import Caption, Line, Project, Role, Shot, said_text
+from fox_cadence.core.timeline import shot_spans
+from fox_cadence.core.words import words_of
+
+Text = Annotated[str, Field(max_length=5000)]
+FilledText = Annotated[str, Field(min_length=1, max_length=5000)]
+ShortText = Annotated[str, Field(min_length=1, max_length=200)]
+
+
+class EditError(ValueError):
+    """An edit that can't be made; the text is for the editor and says what to do."""
+
+
+class Applied(Protocol):
+    """Anything that can be done to a project in one undoable step."""
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        """The next project and the name of the step.
+
+        Raises:
+            EditError: it can't be done; says why.
+            NotInProjectError: an id names nothing.
+        """
+        ...
+
+
+T = TypeVar("T", Shot, Caption, Line, Role)
+
+
+def replaced(items: tuple[T, ...], made: T) -> tuple[T, ...]:
+    return tuple(made if item.id == made.id else item for item in items)
+
+
+def position(items: tuple[Shot, ...] | tuple[Caption, ...] | tuple[Line, ...], object_id: str) -> int:
+    ids = [item.id for item in items]
+    if object_id not in ids:
+        raise EditError("That is no longer in the project.")
+    return ids.index(object_id)
+
+
+def number(items: tuple[Shot, ...] | tuple[Caption, ...] | tuple[Line, ...], object_id: str) -> int:
+    """As the editor counts: from 1."""
+    return position(items, object_id) + 1
+
+
+def shot_start(project: Project, shot_id: str) -> int:
+    """The frame of the piece a shot begins at."""
+    for span in shot_spans(project):
+        if span.shot.id == shot_id:
+            return span.start_frame
+    raise EditError("That shot is no longer in the project.")
+
+
+def with_shot(project: Project, shot: Shot) -> Project:
+    return project.model_copy(update={"shots": replaced(project.shots, shot)})
+
+
+def with_caption(project: Project, caption: Caption) -> Project:
+    return project.model_copy(update={"captions": replaced(project.captions, caption)})
+
+
+def with_line(project: Project, line: Line) -> Project:
+    return project.model_copy(update={"lines": replaced(project.lines, line)})
+
+
+def with_lines(project: Project, lines: list[Line] | tuple[Line, ...]) -> Project:
+    return project.model_copy(update={"lines": tuple(lines)})
+
+
+def words_changed(before: Project, after: Project, line_id: str) -> tuple[Project, int]:
+    """Take the marks of a line along to its new words; the project, and how many marks lost their word."""
+    line = after.line(line_id)
+    if not line.marks:
+        return after, 0
+    old = [word.text for word in words_of(said_text(before, before.line(line_id)))]
+    new = [word.text for word in words_of(said_text(after, line))]
+    marks = carried(line.marks, old, new)
+    return with_line(after, line.model_copy(update={"marks": marks})), len(line.marks) - len(marks)

@@ -1,0 +1,39 @@
+"""Edits of the cast."""
+
+from typing import Literal
+
+from pydantic import Field
+
+from fox_cadence.core.arrange import next_id
+from fox_cadence.core.edits.base import ShortText, replaced
+from fox_cadence.core.project import Project, Role
+from fox_cadence.core.value import Value
+
+
+class SetRole(Value):
+    """Voice and delivery of a role; what is None stays."""
+
+    kind: Literal["role"] = "role"
+    role_id: str
+    name: ShortText | None = None
+    voice_id: ShortText | None = None
+    pace: float | None = Field(None, ge=0.5, le=2)
+    pitch_semitones: float | None = Field(None, ge=-12, le=12)
+    gain_db: float | None = Field(None, ge=-24, le=12)
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        role = project.role(self.role_id)
+        change = self.model_dump(exclude={"kind", "role_id"}, exclude_none=True)
+        made = role.model_copy(update=change)
+        return project.model_copy(update={"roles": replaced(project.roles, made)}), f"Delivery of {made.name}"
+
+
+class AddRole(Value):
+    kind: Literal["add_role"] = "add_role"
+    name: ShortText
+    voice_id: ShortText
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        role_id = next_id("r", [role.id for role in project.roles])
+        role = Role(id=role_id, name=self.name.strip(), voice_id=self.voice_id, colour=len(project.roles))
+        return project.model_copy(update={"roles": (*project.roles, role)}), f"Role {role.name}"

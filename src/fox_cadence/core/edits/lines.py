@@ -1,0 +1,283 @@
+"""Edits of lines and of the scene texts they speak."""
+
+from typing import Literal
+
+from pydantic import Field
+
+from fox_cadence.core.arrange import add_scene_line, in_script_order, next_id
+from fox_cadence.core.edits.base import (
+    EditError,
+    FilledText,
+    Text,
+    number,
+    position,
+    with_line,
+    with_lines,
+    words_changed,
+)
+from fox_cadence.core.edits.captions import in_time_order
+from fox_cadence.core.marks import PauseMark
+from fox_cadence.core.project import GiveWay, Line, Project, SceneText, said_text
+from fox_cadence.core.ticks import seconds_to_ticks
+from fox_cadence.core.value import Value
+from fox_cadence.core.words import words_of
+
+
+class SetSaid(Value):
+    """Own wording for a line, or None to say what its captions show."""
+
+    kind: Literal["said"] = "said"
+    line_id: str
+    text: Text | None
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        line = project.line(self.line_id)
+        label = f"Spoken words of line {number(project.lines, line.id)}"
+        text = self.text.strip() if self.text is not None else None
+        if line.scene_text_id is not None and not line.caption_ids and text:
+            texts = tuple(
+                SceneText(id=item.id, shot_id=item.shot_id, text=text) if item.id == line.scene_text_id else item
+                for item in project.scene_texts
+            )
+            made = project.model_copy(update={"scene_texts": texts})
+        else:
+            made = with_line(project, line.model_copy(update={"said": text or None}))
+        made, lost = words_changed(project, made, line.id)
+        return made, label + (f", {lost} {'mark' if lost == 1 else 'marks'} gone with their words" if lost else "")
+
+
+class SetLineRole(Value):
+    kind: Literal["line_role"] = "line_role"
+    line_id: str
+    role_id: str
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        role = project.role(self.role_id)
+        line = project.line(self.line_id).model_copy(update={"role_id": role.id})
+        return with_line(project, line), f"Line {number(project.lines, line.id)} said by {role.name}"
+
+
+class SetLineStart(Value):
+    """Where a line should start, in seconds after the start of its first shot; a fit keeps as near as it can."""
+
+    kind: Literal["line_start"] = "line_start"
+    line_id: str
+    offset_s: float = Field(ge=-60, le=3600)
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        line = project.line(self.line_id)
+        place = number(project.lines, line.id)
+        if line.locked:
+            raise EditError(f"Line {place} is locked. Unlock it to move it.")
+        offset = seconds_to_ticks(self.offset_s)
+        change: dict[str, object] = {"wanted_offset_ticks": offset}
+        if line.placement is not None:
+            change["placement"] = line.placement.model_copy(update={"offset_ticks": offset})
+        return with_line(project, line.model_copy(update=change)), f"Start of line {place}"
+
+
+class SetLineRoom(Value):
+    """How far a line may start before its shot and run on after it (seconds), and who gives way; None: as the house."""
+
+    kind: Literal["line_room"] = "line_room"
+    line_id: str
+    j_cut_s: float | None = Field(None, ge=0, le=10)
+    l_cut_s: float | None = Field(None, ge=0, le=10)
+    give_way: GiveWay | None = None
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        line = project.line(self.line_id).model_copy(
+            update={
+                "longest_j_cut_ticks": None if self.j_cut_s is None else seconds_to_ticks(self.j_cut_s),
+                "longest_l_cut_ticks": None if self.l_cut_s is None else seconds_to_ticks(self.l_cut_s),
+                "give_way": self.give_way,
+            }
+        )
+        return with_line(project, line), f"Room of line {number(project.lines, line.id)}"
+
+
+class SetLane(Value):
+    """Put a line on the first or the second lane; only one of the second may overlap, where it is allowed to."""
+
+    kind: Literal["lane"] = "lane"
+    line_id: str
+    lane: int = Field(ge=0, le=1)
+    may_overlap: bool = False
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        line = project.line(self.line_id).model_copy(
+            update={"lane": self.lane, "may_overlap": self.may_overlap and self.lane == 1}
+        )
+        how = ", over the others" if line.may_overlap else ""
+        name = "second" if self.lane else "first"
+        return with_line(project, line), f"Line {number(project.lines, line.id)} on the {name} lane{how}"
+
+
+class AddSceneText(Value):
+    kind: Literal["add_scene_text"] = "add_scene_text"
+    shot_id: str
+    text: FilledText
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        shot = project.shot(self.shot_id)
+        if not project.roles:
+            raise EditError("The cast is empty. Add a role first, so that the words have somebody to say them.")
+        return add_scene_line(project, shot.id, self.text.strip(), project.roles[0].id), f"Scene text on {shot.name}"
+
+
+class DeleteLine(Value):
+    """Takes a line away with its captions or its scene text."""
+
+    kind: Literal["delete_line"] = "delete_line"
+    line_id: str
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        line = project.line(self.line_id)
+        label = f"Line {number(project.lines, line.id)} deleted"
+        return (
+            project.model_copy(
+                update={
+                    "lines": tuple(item for item in project.lines if item.id != line.id),
+                    "captions": tuple(item for item in project.captions if item.id not in line.caption_ids),
+                    "scene_texts": tuple(item for item in project.scene_texts if item.id != line.scene_text_id),
+                }
+            ),
+            label,
+        )
+
+
+class SplitLine(Value):
+    """Cut a line before a word into two; the second goes to `second_shot_id`, or stays on the line's last shot.
+
+    A line of one caption is cut with it. Marks go with their words.
+    """
+
+    kind: Literal["split_line"] = "split_line"
+    line_id: str
+    before_word: int = Field(ge=1)
+    second_shot_id: str | None = None
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        line = project.line(self.line_id)
+        place = number(project.lines, line.id)
+        said = said_text(project, line)
+        words = words_of(said)
+        if self.before_word >= len(words):
+            raise EditError(f"Line {place} has {len(words)} words; it can't be cut before word {self.before_word + 1}.")
+        if len(line.caption_ids) > 1 or (line.caption_ids and line.said is not None):
+            raise EditError("Only a line that says one caption, or one scene text, can be cut in two.")
+        first, second = said[: words[self.before_word].start].strip(), said[words[self.before_word].start :].strip()
+        second_shot = project.shot(self.second_shot_id or line.last_shot_id)
+        index = project.shot_index()
+        until = max(index[line.last_shot_id], index[second_shot.id])
+        new_id = next_id("l", [item.id for item in project.lines])
+        fresh: dict[str, object] = {"take_id": None, "placement": None, "said": None}
+        marks = [
+            (mark, mark.after_word if isinstance(mark, PauseMark) else mark.word, isinstance(mark, PauseMark))
+            for mark in line.marks
+        ]
+        cut = self.before_word
+        one = line.model_copy(
+            update=fresh | {"marks": tuple(m for m, word, pause in marks if word < cut - (1 if pause else 0))}
+        )
+        if index[second_shot.id] > index[line.first_shot_id]:
+            one = one.model_copy(update={"last_shot_id": project.shots[index[second_shot.id] - 1].id})
+        other = line.model_copy(
+            update=fresh
+            | {
+                "id": new_id,
+                "first_shot_id": second_shot.id,
+                "last_shot_id": project.shots[until].id,
+                "wanted_offset_ticks": None if second_shot.id != line.first_shot_id else line.wanted_offset_ticks,
+                "marks": tuple(
+                    m.model_copy(update={"after_word" if pause else "word": word - cut})
+                    for m, word, pause in marks
+                    if word >= cut
+                ),
+            }
+        )
+        made, other = self._words(project, line, other, first, second, second_shot.id)
+        lines = [one if item.id == line.id else item for item in made.lines]
+        lines.insert(position(project.lines, line.id) + 1, other)
+        return with_lines(made, in_script_order(made, lines)), f"Line {place} cut in two"
+
+    def _words(
+        self, project: Project, line: Line, other: Line, first: str, second: str, second_shot_id: str
+    ) -> tuple[Project, Line]:
+        if not line.caption_ids:
+            texts = tuple(
+                item.model_copy(update={"text": first}) if item.id == line.scene_text_id else item
+                for item in project.scene_texts
+            )
+            new_text = SceneText(
+                id=next_id("t", [item.id for item in project.scene_texts]), shot_id=second_shot_id, text=second
+            )
+            made = project.model_copy(update={"scene_texts": (*texts, new_text)})
+            return made, other.model_copy(update={"scene_text_id": new_text.id})
+        shown = project.caption(line.caption_ids[0])
+        share = len(first) / max(1, len(first) + len(second))
+        middle = shown.in_frames + max(1, round((shown.out_frames - shown.in_frames) * share))
+        same = second_shot_id == shown.shot_id
+        length = max(2, shown.out_frames - middle)
+        new = shown.model_copy(
+            update={
+                "id": next_id("c", [item.id for item in project.captions]),
+                "shot_id": second_shot_id,
+                "text": second,
+                "in_frames": middle if same else 0,
+                "out_frames": max(middle + 1, shown.out_frames) if same else length,
+            }
+        )
+        old = shown.model_copy(update={"text": first, "out_frames": middle})
+        captions = tuple(old if item.id == shown.id else item for item in project.captions)
+        made = project.model_copy(update={"captions": in_time_order(project, (*captions, new))})
+        return made, other.model_copy(update={"caption_ids": (new.id,)})
+
+
+class MergeLines(Value):
+    """Say a line and the next one of the script in one go, over the shots of both."""
+
+    kind: Literal["merge_lines"] = "merge_lines"
+    line_id: str
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        place = position(project.lines, self.line_id)
+        if place + 1 >= len(project.lines):
+            raise EditError("This is the last line; there is no next one to join.")
+        first, second = project.lines[place], project.lines[place + 1]
+        if first.role_id != second.role_id:
+            raise EditError("The two lines have different voices; a line has one.")
+        if bool(first.caption_ids) != bool(second.caption_ids):
+            raise EditError("One of the lines is shown and the other is not; they can't become one line.")
+        index = project.shot_index()
+        last = max((first.last_shot_id, second.last_shot_id), key=lambda shot_id: index[shot_id])
+        words = len(words_of(said_text(project, first)))
+        moved = tuple(
+            mark.model_copy(
+                update={"after_word": mark.after_word + words}
+                if isinstance(mark, PauseMark)
+                else {"word": mark.word + words}
+            )
+            for mark in second.marks
+        )
+        own = first.said is not None or second.said is not None or not first.caption_ids
+        said = f"{said_text(project, first)} {said_text(project, second)}" if own else None
+        made = first.model_copy(
+            update={
+                "last_shot_id": last,
+                "caption_ids": (*first.caption_ids, *second.caption_ids),
+                "said": said if first.caption_ids else None,
+                "marks": (*first.marks, *moved),
+                "take_id": None,
+                "placement": None,
+            }
+        )
+        lines = [made if item.id == first.id else item for item in project.lines if item.id != second.id]
+        change: dict[str, object] = {"lines": tuple(lines)}
+        if not first.caption_ids:
+            change["scene_texts"] = tuple(
+                item.model_copy(update={"text": said}) if item.id == first.scene_text_id else item
+                for item in project.scene_texts
+                if item.id != second.scene_text_id
+            )
+        return project.model_copy(update=change), f"Lines {place + 1} and {place + 2} joined"

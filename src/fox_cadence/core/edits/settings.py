@@ -1,0 +1,108 @@
+"""Edits of the project's settings and of its house limits."""
+
+from typing import Literal
+
+from pydantic import Field
+
+from fox_cadence.core.edits.base import EditError, ShortText
+from fox_cadence.core.project import Bed, GiveWay, HouseLimits, Project
+from fox_cadence.core.ticks import seconds_to_ticks
+from fox_cadence.core.value import Value
+
+
+class SetSettings(Value):
+    """Settings of the project; what is None stays. `longest_s` of 0 takes the limit away."""
+
+    kind: Literal["settings"] = "settings"
+    name: ShortText | None = None
+    give_way: GiveWay | None = None
+    caption_style: ShortText | None = None
+    longest_s: float | None = Field(None, ge=0, le=7200)
+    length_fixed: bool | None = None
+    bed_gain_db: float | None = Field(None, ge=-60, le=6)
+    bed_duck_db: float | None = Field(None, ge=0, le=40)
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        change: dict[str, object] = {}
+        if self.name is not None:
+            change["name"] = self.name.strip()
+        if self.give_way is not None:
+            change["give_way"] = self.give_way
+        if self.caption_style is not None:
+            change["caption_style"] = self.caption_style
+        if self.longest_s is not None:
+            change["longest_ticks"] = seconds_to_ticks(self.longest_s) if self.longest_s > 0 else None
+            if self.longest_s == 0:
+                change["length_fixed"] = False
+        if self.length_fixed is not None:
+            if self.length_fixed and change.get("longest_ticks", project.longest_ticks) is None:
+                raise EditError("Give the piece a length first; then it can be held to it.")
+            change["length_fixed"] = self.length_fixed
+        bed = {"gain_db": self.bed_gain_db, "duck_db": self.bed_duck_db}
+        wanted_bed = {key: value for key, value in bed.items() if value is not None}
+        if wanted_bed and project.bed is not None:
+            change["bed"] = Bed.model_validate(project.bed.model_dump() | wanted_bed)
+        return project.model_copy(update=change), _label(list(change))
+
+
+def _label(changed: list[str]) -> str:
+    names = {
+        "name": "Name of the project",
+        "give_way": "Who gives way",
+        "caption_style": "Caption style",
+        "longest_ticks": "Longest length",
+        "length_fixed": "Held to its length",
+        "bed": "Level of the bed",
+    }
+    return ", ".join(names[key] for key in changed) or "Settings"
+
+
+class SetHouse(Value):
+    """House limits; what is None stays. Times in seconds."""
+
+    kind: Literal["house"] = "house"
+    slowest_pace: float | None = Field(None, ge=0.5, le=1)
+    fastest_pace: float | None = Field(None, ge=1, le=2)
+    shortest_pause_s: float | None = Field(None, ge=0, le=2)
+    lead_s: float | None = Field(None, ge=0, le=5)
+    tail_s: float | None = Field(None, ge=0, le=5)
+    gap_s: float | None = Field(None, ge=0, le=5)
+    voice_change_gap_s: float | None = Field(None, ge=0, le=5)
+    longest_silence_s: float | None = Field(None, ge=0, le=60)
+    reading_rate_cps: float | None = Field(None, ge=5, le=60)
+    shortest_caption_s: float | None = Field(None, ge=0.1, le=10)
+    caption_lead_s: float | None = Field(None, ge=0, le=2)
+    caption_linger_s: float | None = Field(None, ge=0, le=5)
+    caption_snap_s: float | None = Field(None, ge=0, le=1)
+    shot_stretch: float | None = Field(None, ge=0, le=1)
+    longest_j_cut_s: float | None = Field(None, ge=0, le=5)
+    longest_l_cut_s: float | None = Field(None, ge=0, le=5)
+    close_written_pauses: bool | None = None
+    caption_lines: int | None = Field(None, ge=1, le=6)
+    caption_line_characters: int | None = Field(None, ge=8, le=80)
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        change: dict[str, object] = {}
+        for name, value in self.model_dump(exclude={"kind"}, exclude_none=True).items():
+            if name.endswith("_s"):
+                change[f"{name[:-2]}_ticks"] = seconds_to_ticks(value)
+            else:
+                change[name] = value
+        house = HouseLimits.model_validate(project.house.model_dump() | change)
+        return project.model_copy(update={"house": house}), "House limits"
+
+
+class SetBeats(Value):
+    """The beats of the bed, in seconds of the piece."""
+
+    kind: Literal["beats"] = "beats"
+    times_s: list[float] = Field(max_length=20_000)
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        if any(time < 0 or time > 7200 for time in self.times_s):
+            raise EditError("A beat lies between 0 and 7200 seconds.")
+        beats = tuple(sorted({seconds_to_ticks(time) for time in self.times_s}))
+        change: dict[str, object] = {"beats": beats}
+        if not beats:
+            change["shots"] = tuple(shot.model_copy(update={"on_beat": False}) for shot in project.shots)
+        return project.model_copy(update=change), f"{len(beats)} beats"

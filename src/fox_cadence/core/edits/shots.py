@@ -1,0 +1,196 @@
+"""Edits of shots."""
+
+from typing import Literal
+
+from pydantic import Field
+
+from fox_cadence.core.edits.base import EditError, number, position, with_lines, with_shot
+from fox_cadence.core.project import GiveWay, Project, Shot, clip_frames, least_frames, shot_limits_frames
+from fox_cadence.core.value import Value
+
+
+class SetShotLength(Value):
+    """What follows moves along, or (`take_from_next`) the next shot gives or takes the difference.
+
+    With `unlock` a locked shot is unlocked for it, as a remedy asks for by name.
+    """
+
+    kind: Literal["shot_length"] = "shot_length"
+    shot_id: str
+    length_frames: int
+    take_from_next: bool = False
+    unlock: bool = False
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        place = position(project.shots, self.shot_id)
+        shot = project.shots[place]
+        if shot.locked and not self.unlock:
+            raise EditError(f"Shot {place + 1} is locked. Unlock it to change its length.")
+        shot = shot.model_copy(update={"locked": False})
+        made = with_shot(project, _of_length(project, shot, self.length_frames, place))
+        change = self.length_frames - shot.length_frames
+        if self.take_from_next:
+            made = self._from_next(made, place, change)
+        how = f"{abs(change)} frames {'longer' if change >= 0 else 'shorter'}"
+        return made, f"Shot {place + 1}, {how}"
+
+    def _from_next(self, project: Project, place: int, change: int) -> Project:
+        if place + 1 >= len(project.shots):
+            raise EditError("This is the last shot; there is no next one to take from.")
+        following = project.shots[place + 1]
+        if following.locked:
+            raise EditError(f"Shot {place + 2} is locked. Unlock it to take from it.")
+        return with_shot(project, _of_length(project, following, following.length_frames - change, place + 1))
+
+
+def _of_length(project: Project, shot: Shot, frames: int, place: int) -> Shot:
+    if frames < 1:
+        raise EditError(f"Shot {place + 1} must last at least one frame.")
+    most = clip_frames(project, shot)
+    if most is not None and frames > most:
+        raise EditError(f"The clip of shot {place + 1} has {most} frames from where the shot begins, not {frames}.")
+    made = shot.model_copy(update={"length_frames": frames, "wanted_frames": frames})
+    low, high = shot_limits_frames(with_shot(project, made), place)
+    if not low <= frames <= high:
+        raise EditError(f"Shot {place + 1} may last from {low} to {high} frames.")
+    return made
+
+
+class SetShotLimits(Value):
+    """Shortest and longest length a fit may give a shot; None goes back to the house's stretch."""
+
+    kind: Literal["shot_limits"] = "shot_limits"
+    shot_id: str
+    shortest_frames: int | None = Field(None, ge=1)
+    longest_frames: int | None = Field(None, ge=1)
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        shot = project.shot(self.shot_id)
+        low, high = self.shortest_frames, self.longest_frames
+        if low is not None and high is not None and low > high:
+            raise EditError(f"The shortest length, {low} frames, is above the longest, {high}.")
+        made = shot.model_copy(update={"shortest_frames": low, "longest_frames": high})
+        return with_shot(project, made), f"Limits of shot {number(project.shots, shot.id)}"
+
+
+class SetTransition(Value):
+    """How many frames a shot dissolves into the next; 0 is a plain cut."""
+
+    kind: Literal["transition"] = "transition"
+    shot_id: str
+    frames: int = Field(ge=0, le=600)
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        place = position(project.shots, self.shot_id)
+        if place + 1 == len(project.shots) and self.frames:
+            raise EditError("This is the last shot; there is nothing to dissolve into.")
+        made = with_shot(project, project.shots[place].model_copy(update={"transition_frames": self.frames}))
+        for near in (place, place + 1):
+            if near < len(made.shots) and made.shots[near].length_frames < least_frames(made, near):
+                raise EditError(
+                    f"Shot {near + 1} has {made.shots[near].length_frames} frames; its dissolves and a frame between "
+                    f"them need {least_frames(made, near)}."
+                )
+        label = (
+            f"Shot {place + 1} dissolves for {self.frames} frames"
+            if self.frames
+            else f"Plain cut after shot {place + 1}"
+        )
+        return made, label
+
+
+class SetShotGivesWay(Value):
+    """Who gives way at one shot; None follows the project."""
+
+    kind: Literal["shot_gives_way"] = "shot_gives_way"
+    shot_id: str
+    give_way: GiveWay | None
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        made = project.shot(self.shot_id).model_copy(update={"give_way": self.give_way})
+        return with_shot(project, made), f"Who gives way at shot {number(project.shots, made.id)}"
+
+
+class SetOnBeat(Value):
+    """Ask that the cut a shot begins with lies on a beat of the bed."""
+
+    kind: Literal["on_beat"] = "on_beat"
+    shot_id: str
+    on_beat: bool
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        place = position(project.shots, self.shot_id)
+        if place == 0:
+            raise EditError("The piece begins with the first shot; only the cuts after it can be put on beats.")
+        if self.on_beat and not project.beats:
+            raise EditError("No beats are known yet. Give their times under House limits first.")
+        made = project.shots[place].model_copy(update={"on_beat": self.on_beat})
+        return with_shot(project, made), f"Cut to shot {place + 1} {'on a beat' if self.on_beat else 'off the beats'}"
+
+
+class DeleteShot(Value):
+    """Takes a shot away. Its words are not lost: they go to the neighbour."""
+
+    kind: Literal["delete_shot"] = "delete_shot"
+    shot_id: str
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        place = position(project.shots, self.shot_id)
+        if len(project.shots) == 1:
+            raise EditError("A piece needs at least one shot.")
+        neighbour = project.shots[place - 1 if place else 1]
+
+        def moved(shot_id: str) -> str:
+            return neighbour.id if shot_id == self.shot_id else shot_id
+
+        lines = [
+            line.model_copy(
+                update={
+                    "first_shot_id": moved(line.first_shot_id),
+                    "last_shot_id": moved(line.last_shot_id),
+                    "placement": None if self.shot_id in (line.first_shot_id, line.last_shot_id) else line.placement,
+                    "marks": tuple(mark for mark in line.marks if getattr(mark, "shot_id", None) != self.shot_id),
+                }
+            )
+            for line in project.lines
+        ]
+        captions = tuple(item.model_copy(update={"shot_id": moved(item.shot_id)}) for item in project.captions)
+        texts = tuple(item.model_copy(update={"shot_id": moved(item.shot_id)}) for item in project.scene_texts)
+        shots = tuple(shot for shot in project.shots if shot.id != self.shot_id)
+        made = project.model_copy(update={"shots": shots, "captions": captions, "scene_texts": texts})
+        return with_lines(made, lines), f"Shot {place + 1} deleted"
+
+
+class SetSource(Value):
+    """Where in its clip a shot begins."""
+
+    kind: Literal["source"] = "source"
+    shot_id: str
+    source_in_frames: int = Field(ge=0)
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        shot = project.shot(self.shot_id)
+        clip = project.clips.get(shot.clip_hash or "")
+        if clip is None or clip.kind != "video":
+            raise EditError("Only a shot with a video can begin later in its clip.")
+        if shot.locked:
+            raise EditError(f"Shot {number(project.shots, shot.id)} is locked.")
+        start = project.rate.ticks(self.source_in_frames)
+        latest = clip.length_ticks - project.rate.ticks(shot.length_frames)
+        if start > latest:
+            most = max(0, latest // project.rate.frame_ticks)
+            raise EditError(f"The clip ends before the shot would: it may begin at frame {most} at the latest.")
+        made = shot.model_copy(update={"source_in_ticks": start})
+        return with_shot(project, made), f"Begin of shot {number(project.shots, shot.id)} in its clip"
+
+
+class SetShotSound(Value):
+    """Level of a shot's own sound against speech; -60 and below is silence."""
+
+    kind: Literal["shot_sound"] = "shot_sound"
+    shot_id: str
+    gain_db: float = Field(ge=-60, le=6)
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        made = project.shot(self.shot_id).model_copy(update={"sound_gain_db": self.gain_db})
+        return with_shot(project, made), f"Own sound of shot {number(project.shots, made.id)}"

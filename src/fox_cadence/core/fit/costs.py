@@ -1,0 +1,100 @@
+"""The squares and prices of the weights table as matrices: x'Px/2 + q'x + constant."""
+
+from dataclasses import dataclass
+
+import numpy as np
+from scipy import sparse
+
+from fox_cadence.core.fit.columns import Columns
+from fox_cadence.core.fit.problem import FitProblem, Floats, Ints
+from fox_cadence.core.fit.weights import Weights
+
+
+@dataclass(frozen=True)
+class Costs:
+    """P holds both halves."""
+
+    P: sparse.csc_matrix
+    q: Floats
+    constant: float
+
+
+def spill_price(problem: FitProblem, weights: Weights) -> float:
+    """Above every slope that the squares reach within the limits, so that a second of spill costs more than curing it.
+
+    Costs are weighted by length, so a slope does not depend on how long a line or a shot is: pace 2 w (1 - 1/r), twice
+    for evenness on both sides, pauses 2 w, a shot 2 w s at the stretch s, a J-cut and an L-cut their own price.
+    """
+    limits = problem.limits
+    swing = max(1 - 1 / limits.fastest, 1 / limits.slowest - 1)
+    lean = 1 / limits.slowest - 1 / limits.fastest
+    pace = 2 * weights.pace * swing + 2 * 2 * weights.evenness * lean
+    shot = 2 * weights.shot * max(limits.stretch, 0.1)
+    reach = float(np.max(problem.shots.longest, initial=1.0))
+    displacement = 2 * weights.displacement_per_s2 * reach
+    return weights.spill_margin * (
+        max(pace, 2 * weights.pause, shot) + displacement + weights.early_per_s + weights.late_per_s
+    )
+
+
+def write_costs(problem: FitProblem, columns: Columns, weights: Weights) -> Costs:
+    """All costs of a problem."""
+    table = _Table(columns.count)
+    shots, lines, spans = problem.shots, problem.lines, problem.spans
+    weight = np.where(shots.voice_leads, weights.shot_when_voice_leads, weights.shot)
+    table.square(columns.shot, weight / shots.wanted, shots.wanted)
+    table.square(columns.offset, np.full(len(lines), weights.displacement_per_s2), lines.ideal)
+    table.square(columns.voiced, weights.pace / spans.voiced, spans.voiced)
+    paused = np.flatnonzero(columns.pauses >= 0)
+    table.square(columns.pauses[paused], weights.pause / spans.pauses[paused], spans.pauses[paused])
+    if len(spans.neighbours):
+        a, b = spans.neighbours[:, 0], spans.neighbours[:, 1]
+        shared = weights.evenness * np.minimum(spans.voiced[a], spans.voiced[b])
+        table.square_of_difference(
+            columns.voiced[a], 1 / spans.voiced[a], columns.voiced[b], 1 / spans.voiced[b], shared
+        )
+    price = spill_price(problem, weights)
+    table.price(columns.early[columns.early >= 0], weights.early_per_s)
+    table.price(columns.late[columns.late >= 0], weights.late_per_s)
+    table.price(columns.spill, price)
+    table.square(columns.spill, np.full(len(lines), weights.spill_per_s2), np.zeros(len(lines)))
+    table.price(columns.unread[columns.unread >= 0], weights.unread * price)
+    table.price(columns.uncovered[columns.uncovered >= 0], price)
+    for slip in (columns.slip_later, columns.slip_earlier):
+        table.price(slip, weights.slip * price)
+    return table.costs()
+
+
+class _Table:
+    """Adds up squares and prices."""
+
+    def __init__(self, count: int) -> None:
+        self._diagonal = np.zeros(count)
+        self._q = np.zeros(count)
+        self._constant = 0.0
+        self._cross: list[tuple[Ints, Ints, Floats]] = []
+
+    def square(self, columns: Ints, weight: Floats, target: Floats) -> None:
+        """weight * (x - target)^2; columns are all different."""
+        self._diagonal[columns] += 2 * weight
+        self._q[columns] -= 2 * weight * target
+        self._constant += float(np.sum(weight * target**2))
+
+    def square_of_difference(self, a: Ints, scale_a: Floats, b: Ints, scale_b: Floats, weight: Floats) -> None:
+        """weight * (scale_a * x_a - scale_b * x_b)^2."""
+        np.add.at(self._diagonal, a, 2 * weight * scale_a**2)
+        np.add.at(self._diagonal, b, 2 * weight * scale_b**2)
+        cross = -2 * weight * scale_a * scale_b
+        self._cross += [(a, b, cross), (b, a, cross)]
+
+    def price(self, columns: Ints, per_unit: float) -> None:
+        self._q[columns] += per_unit
+
+    def costs(self) -> Costs:
+        size = len(self._q)
+        every = np.arange(size)
+        rows, columns, values = (
+            np.concatenate([first, *(part[i] for part in self._cross)])
+            for i, first in enumerate((every, every, self._diagonal))
+        )
+        return Costs(sparse.csc_matrix((values, (rows, columns)), shape=(size, size)), self._q, self._constant)

@@ -1,0 +1,291 @@
+"""Reads a fit problem off a timeline: objects in, arrays out, one pass over each kind."""
+
+import itertools
+from collections.abc import Iterable, Mapping, Sequence
+
+import numpy as np
+
+from fox_cadence.core.fit.problem import (
+    Captions,
+    FitProblem,
+    Floats,
+    Ints,
+    Limits,
+    Lines,
+    Shots,
+    Spans,
+    Syncs,
+    WordEdges,
+)
+from fox_cadence.core.lanes import gap_ticks, order_pairs, voice_neighbours
+from fox_cadence.core.marks import sync_points
+from fox_cadence.core.project import Project, overlap_frames, shot_limits_frames
+from fox_cadence.core.speech import position
+from fox_cadence.core.ticks import TICKS_PER_SECOND
+from fox_cadence.core.timeline import CaptionSpan, LineSpan, Timeline
+
+
+def state_problem(timeline: Timeline, held: frozenset[str] = frozenset()) -> FitProblem:
+    """The fit problem of a timeline; lines that are `held` keep their lengths and their place in their shot."""
+    project = timeline.project
+    house = project.house
+    frame_s = project.rate.frame_ticks / TICKS_PER_SECOND
+    index = project.shot_index()
+    starts = [project.rate.ticks(span.start_frame) for span in timeline.shots]
+    return FitProblem(
+        frame_s=frame_s,
+        shots=_shots(timeline, frame_s),
+        lines=_lines(timeline, index, starts, held),
+        spans=_spans(timeline, held),
+        syncs=_syncs(timeline, index, frame_s, held),
+        captions=_captions(timeline, index, frame_s),
+        limits=Limits(
+            slowest=house.slowest_pace,
+            fastest=house.fastest_pace,
+            caption_lead=house.caption_lead_ticks / TICKS_PER_SECOND,
+            caption_linger=house.caption_linger_ticks / TICKS_PER_SECOND,
+            longest_total=None if project.longest_ticks is None else project.longest_ticks / TICKS_PER_SECOND,
+            total_fixed=project.length_fixed,
+            stretch=house.shot_stretch,
+        ),
+    )
+
+
+def _seconds(ticks: Iterable[float]) -> Floats:
+    return np.array(list(ticks), dtype=np.float64) / TICKS_PER_SECOND
+
+
+def _ints(values: Iterable[int]) -> Ints:
+    return np.array(list(values), dtype=np.int64)
+
+
+def _pairs(values: Sequence[tuple[int, int]]) -> Ints:
+    return np.array(values, dtype=np.int64).reshape(-1, 2)
+
+
+def _shots(timeline: Timeline, frame_s: float) -> Shots:
+    project = timeline.project
+    limits = [_limits(project, position) for position in range(len(project.shots))]
+    held = _held_starts(timeline)
+    anchors = sorted(held)
+    return Shots(
+        wanted=np.array([shot.wanted_frames for shot in project.shots]) * frame_s,
+        shortest=np.array([low for low, _ in limits]) * frame_s,
+        longest=np.array([high for _, high in limits]) * frame_s,
+        overlap=np.array(overlap_frames(project)) * frame_s,
+        voice_leads=np.array([_gives(project, shot.give_way) == "voice" for shot in project.shots], dtype=np.bool_),
+        anchors=_ints(anchors),
+        anchor_low=np.array([timeline.shots[shot].start_frame for shot in anchors]) * frame_s,
+        anchor_high=np.array([timeline.shots[shot].start_frame for shot in anchors]) * frame_s,
+    )
+
+
+def _gives(project: Project, override: str | None) -> str:
+    return override or project.give_way
+
+
+def _limits(project: Project, position: int) -> tuple[int, int]:
+    shot = project.shots[position]
+    if shot.locked or _gives(project, shot.give_way) == "picture":
+        return shot.length_frames, shot.length_frames
+    return shot_limits_frames(project, position)
+
+
+def _held_starts(timeline: Timeline) -> set[int]:
+    """Shots whose start may not move: locked ones, and those that carry a locked caption or line. Never the first."""
+    project = timeline.project
+    ids = (
+        {shot.id for shot in project.shots if shot.locked}
+        | {caption.shot_id for caption in project.captions if caption.locked}
+        | {line.first_shot_id for line in project.lines if line.locked}
+    )
+    return {position for position, shot in enumerate(project.shots) if shot.id in ids and position > 0}
+
+
+def _lines(timeline: Timeline, index: Mapping[str, int], starts: Sequence[int], held: frozenset[str]) -> Lines:
+    project, spans = timeline.project, timeline.lines
+    end_of_piece = timeline.total_ticks
+    first: list[int] = []
+    until: list[int] = []
+    offset_min, margin, ideal, early, late, fixed = (list[float]() for _ in range(6))
+    captions = {caption.id: caption for caption in project.captions}
+    lead = project.house.lead_ticks
+    before_shot = _least_time_before(project)
+    for span in spans:
+        line, window = span.line, span.window
+        begin = index[line.first_shot_id]
+        past = index[line.last_shot_id] + 1
+        if line.caption_ids and (last := captions[line.caption_ids[-1]]).leads:
+            past = index[last.shot_id]
+        start = starts[begin]
+        first.append(begin)
+        until.append(past)
+        offset_min.append(window.start_ticks - start)
+        margin.append((starts[past] if past < len(starts) else end_of_piece) - window.end_ticks)
+        ideal.append(lead if line.wanted_offset_ticks is None else line.wanted_offset_ticks)
+        early.append(max(0, min(window.early_ticks, before_shot[begin] + window.start_ticks - start)))
+        late.append(window.late_ticks)
+        fixed.append(span.start_ticks - start if line.locked or line.id in held else np.nan)
+    pairs = order_pairs(project.lines)
+    return Lines(
+        first=_ints(first),
+        until=_ints(until),
+        offset_min=_seconds(offset_min),
+        end_margin=_seconds(margin),
+        ideal=_seconds(ideal),
+        early_limit=_seconds(early),
+        late_limit=_seconds(late),
+        fixed_start=_seconds(fixed),
+        pairs=_pairs(pairs),
+        gaps=_seconds(gap_ticks(project.house, project.lines[a], project.lines[b]) for a, b in pairs),
+        first_span=_ints([0, *itertools.accumulate(len(span.speech.spans) for span in spans)]),
+    )
+
+
+def _least_time_before(project: Project) -> list[int]:
+    """Ticks of the piece that lie before each shot at least: a J-cut can't begin before the piece does."""
+    steps = (_limits(project, position)[0] - overlap for position, overlap in enumerate(overlap_frames(project)))
+    return [project.rate.ticks(frames) for frames in itertools.accumulate(steps, initial=0)]
+
+
+def _spans(timeline: Timeline, held: frozenset[str]) -> Spans:
+    project, house = timeline.project, timeline.project.house
+    line: list[int] = []
+    adapts: list[bool] = []
+    voiced, pauses, least, written, fixed_voiced, fixed_pauses = (list[float]() for _ in range(6))
+    first_span: list[int] = []
+    neighbours: list[tuple[int, int]] = []
+    for number, span in enumerate(timeline.lines):
+        first_span.append(len(line))
+        fixed = span.line.locked or span.line.id in held
+        may = _gives(project, span.line.give_way) != "voice" and not fixed
+        lengths = span.heard_lengths if fixed else span.lengths
+        for place, (part, natural, now) in enumerate(zip(span.speech.spans, span.speech.natural, lengths, strict=True)):
+            if place:
+                neighbours.append((len(line) - 1, len(line)))
+            line.append(number)
+            voiced.append(natural.voiced_ticks)
+            pauses.append(natural.pause_ticks)
+            least.append(sum(min(rest, house.shortest_pause_ticks) for rest in part.natural_rests))
+            written.append(natural.written_ticks)
+            adapts.append(may)
+            fixed_voiced.append(now.voiced_ticks if fixed else np.nan)
+            fixed_pauses.append(now.pause_ticks if fixed else np.nan)
+    first_span.append(len(line))
+    neighbours += [(first_span[a + 1] - 1, first_span[b]) for a, b in voice_neighbours(project.lines)]
+    return Spans(
+        line=_ints(line),
+        voiced=_seconds(voiced),
+        pauses=_seconds(pauses),
+        least_pauses=_seconds(least),
+        written=_seconds(written),
+        adapts=np.array(adapts, dtype=np.bool_),
+        fixed_voiced=_seconds(fixed_voiced),
+        fixed_pauses=_seconds(fixed_pauses),
+        neighbours=_pairs(neighbours),
+    )
+
+
+def _syncs(timeline: Timeline, index: Mapping[str, int], frame_s: float, held: frozenset[str]) -> Syncs:
+    spans, shots, offsets = [], [], []
+    at = 0
+    for span in timeline.lines:
+        by_word = {part.first_word: at + place for place, part in enumerate(span.speech.spans)}
+        if span.line.marks and not span.line.locked and span.line.id not in held:
+            for point in sync_points(span.line.marks):
+                if point.word in by_word and point.shot_id in index:
+                    spans.append(by_word[point.word])
+                    shots.append(index[point.shot_id])
+                    offsets.append(point.frames * frame_s)
+        at += len(span.speech.spans)
+    return Syncs(_ints(spans), _ints(shots), np.array(offsets, dtype=np.float64))
+
+
+def caption_order(timeline: Timeline) -> list[int]:
+    """Positions of the captions that take part, in the order they are shown.
+
+    Those of a line come by its words, others by their in times. A caption that nobody speaks and that does not lead is
+    left out: it keeps its place in its shot.
+    """
+    place: dict[str, tuple[int, int]] = {}
+    for number, span in enumerate(timeline.lines):
+        for step, caption_id in enumerate(span.line.caption_ids):
+            place[caption_id] = (number, step)
+    starts = [span.start_ticks for span in timeline.lines]
+
+    def key(position: int) -> tuple[float, int, int]:
+        caption = timeline.captions[position]
+        if caption.caption.id in place:
+            line, step = place[caption.caption.id]
+            return (starts[line], line, step)
+        return (timeline.project.rate.ticks(caption.in_frame), -1, position)
+
+    taking_part = [
+        position_
+        for position_, span in enumerate(timeline.captions)
+        if span.words[1] > span.words[0] or span.caption.leads
+    ]
+    return sorted(taking_part, key=key)
+
+
+def _captions(timeline: Timeline, index: Mapping[str, int], frame_s: float) -> Captions:
+    house = timeline.project.house
+    lines = {span.line.id: (number, span) for number, span in enumerate(timeline.lines)}
+    first_span = [0, *itertools.accumulate(len(span.speech.spans) for span in timeline.lines)]
+    shot, line, need, in_held, out_held, order = [], [], [], [], [], []
+    edges: tuple[list[tuple[int, float, float, float]], ...] = ([], [])
+    reading = 1 / house.reading_rate_cps
+    shortest = house.shortest_caption_ticks / TICKS_PER_SECOND
+    for place in caption_order(timeline):
+        span = timeline.captions[place]
+        caption = span.caption
+        number, spoken = lines.get(span.line_id or "", (-1, None))
+        silent = spoken is None or span.words[1] <= span.words[0]
+        shot.append(index[caption.shot_id])
+        line.append(-1 if silent else number)
+        need.append(max(shortest, len(" ".join(caption.text.split())) * reading))
+        in_held.append(caption.in_frames * frame_s if caption.leads else np.nan)
+        out_held.append(caption.out_frames * frame_s if caption.leads else np.nan)
+        order.append(_lane(spoken))
+        for rows, word, is_end in ((edges[0], span.words[0], False), (edges[1], span.words[1] - 1, True)):
+            if silent or spoken is None:
+                rows.append((0, 0.0, 0.0, 0.0))
+            else:
+                at = position(spoken.speech, word, is_end)
+                written = at.written_ticks / TICKS_PER_SECOND
+                rows.append((first_span[number] + at.span, at.voiced_share, at.pause_share, written))
+    return Captions(
+        shot=_ints(shot),
+        line=_ints(line),
+        first_word=_edges(edges[0]),
+        last_word=_edges(edges[1]),
+        need=np.array(need, dtype=np.float64),
+        in_held=np.array(in_held, dtype=np.float64),
+        out_held=np.array(out_held, dtype=np.float64),
+        pairs=_pairs([(a, b) for a, b in _caption_pairs(order) if np.isnan(in_held[a]) or np.isnan(in_held[b])]),
+    )
+
+
+def _lane(span: LineSpan | None) -> int:
+    """Captions of lines that may overlap have a lane of their own; all others are shown one after the other."""
+    return 1 if span is not None and span.line.lane == 1 and span.line.may_overlap else 0
+
+
+def _caption_pairs(lanes: Sequence[int]) -> list[tuple[int, int]]:
+    pairs: list[tuple[int, int]] = []
+    newest: dict[int, int] = {}
+    for position_, lane in enumerate(lanes):
+        if lane in newest:
+            pairs.append((newest[lane], position_))
+        newest[lane] = position_
+    return pairs
+
+
+def _edges(rows: Sequence[tuple[int, float, float, float]]) -> WordEdges:
+    table = np.array(rows, dtype=np.float64).reshape(-1, 4)
+    return WordEdges(table[:, 0].astype(np.int64), table[:, 1], table[:, 2], table[:, 3])
+
+
+def shown_captions(timeline: Timeline) -> tuple[CaptionSpan, ...]:
+    """The captions in the order in which the problem holds them."""
+    return tuple(timeline.captions[position_] for position_ in caption_order(timeline))

@@ -1,0 +1,42 @@
+"""Which lines may not sound together: pairs of lines, the earlier of the script first."""
+
+from collections.abc import Sequence
+
+from fox_cadence.core.project import HouseLimits, Line
+
+
+def order_pairs(lines: Sequence[Line]) -> list[tuple[int, int]]:
+    """Indices of lines that must follow one another: neighbours of a lane, and neighbours across the lanes.
+
+    Across the lanes a pair is left out where the line of the second lane may overlap the first.
+    """
+    pairs: list[tuple[int, int]] = []
+    newest: dict[int, int] = {}
+    for index, line in enumerate(lines):
+        if line.lane in newest:
+            pairs.append((newest[line.lane], index))
+        other = newest.get(1 - line.lane)
+        if other is not None and not _overlaps(line) and not _overlaps(lines[other]):
+            pairs.append((other, index))
+        newest[line.lane] = index
+    return pairs
+
+
+def _overlaps(line: Line) -> bool:
+    return line.lane == 1 and line.may_overlap
+
+
+def gap_ticks(house: HouseLimits, before: Line, after: Line) -> int:
+    """The least time between two lines: longer where the voice changes."""
+    return house.gap_ticks if before.role_id == after.role_id else house.voice_change_gap_ticks
+
+
+def voice_neighbours(lines: Sequence[Line]) -> list[tuple[int, int]]:
+    """Indices of lines that follow one another in the same voice, whoever speaks between them."""
+    pairs: list[tuple[int, int]] = []
+    newest: dict[str, int] = {}
+    for index, line in enumerate(lines):
+        if line.role_id in newest:
+            pairs.append((newest[line.role_id], index))
+        newest[line.role_id] = index
+    return pairs
