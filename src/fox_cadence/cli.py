@@ -24,7 +24,7 @@ from fox_cadence.demo.marrow_bay import ensure_demo
 from fox_cadence.errors import FoxError, InputError
 from fox_cadence.voices.catalogue import VOICES, voice_by_id
 from fox_cadence.web.app import create_app
-from fox_cadence.web.views import proposal_json
+from fox_cadence.web.proposal_view import proposal_json
 from fox_cadence.web.work import parse_size
 
 HOST, PORT = "127.0.0.1", 8345
@@ -194,12 +194,24 @@ def _fit(options: argparse.Namespace) -> int:
         fitted = fit(workspace, options.project)
         data = proposal_json(fitted)
         if fitted.proposal.status is not Status.SOLVED:
-            _answer(options, data, fitted.proposal.reason)
+            _answer(options, data, data["reason"])
             return 1
         if options.accept:
-            done = accept(workspace, options.project, fitted.revision, _Terminal(options.json))
+            done = accept(workspace, options.project, fitted.revision, watcher=_Terminal(options.json))
             data["accepted_revision"] = done.revision
-            data["worst_miss_ms"] = ticks_to_seconds(done.worst_miss_ticks) * 1000
+            data["rounds"] = done.rounds
+            data["results"] = [
+                {
+                    "id": line.line_id,
+                    "planned_end_s": ticks_to_seconds(line.planned_end_ticks),
+                    "end_s": ticks_to_seconds(line.end_ticks),
+                    "stretch": line.stretch,
+                    "rounds": line.rounds,
+                }
+                for line in done.lines
+            ]
+            worst = max((abs(line.off_ticks) for line in done.lines), default=0)
+            data["worst_miss_ms"] = ticks_to_seconds(worst) * 1000
     rows = [
         f"{line['state']:<8} {line['start_s']:7.2f} to {line['end_s']:7.2f}  ×{line['pace']:.3f}  {line['text'][:60]}"
         for line in data["lines"]

@@ -8,11 +8,13 @@ from fox_cadence.core.edits import (
     EditError,
     SetCaptionText,
     SetCaptionTimes,
+    SetHouse,
     SetLock,
     SetSaid,
     SetSettings,
     SetShotLength,
     SetSource,
+    apply_all,
 )
 from fox_cadence.core.project import Bed, Clip, NotInProjectError, Project, said_text
 from fox_cadence.core.ticks import seconds_to_ticks
@@ -109,12 +111,15 @@ def test_no_word_is_lost_with_a_deleted_shot(project: Project) -> None:
 
 def test_settings_change_only_what_is_named(project: Project) -> None:
     with_bed = project.model_copy(update={"bed": Bed(clip_hash="a" * 64)})
-    changed, label = SetSettings(bed_duck_db=12, longest_s=60, fastest_pace=1.2).apply(with_bed)
+    changed, label = apply_all(
+        with_bed, [SetSettings(bed_duck_db=12, longest_s=60), SetHouse(fastest_pace=1.2, lead_s=0.2)]
+    )
     assert changed.bed is not None
     assert changed.bed.duck_db == 12
     assert changed.bed.gain_db == with_bed.bed.gain_db
     assert changed.longest_ticks == seconds_to_ticks(60)
     assert changed.house.fastest_pace == 1.2
+    assert changed.house.lead_ticks == seconds_to_ticks(0.2)
     assert changed.house.slowest_pace == project.house.slowest_pace
     assert "Level of the bed" in label
     unlimited, _ = SetSettings(longest_s=0).apply(changed)

@@ -1,11 +1,13 @@
 import itertools
 
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from fox_cadence.core.arrange import split_long_text
-from fox_cadence.core.length_model import estimate_ticks
+from fox_cadence.core.length_model import LETTERS, rests_of
+from fox_cadence.core.phoneme_model import FEATURES, VoiceModel, features
 from fox_cadence.core.words import share_words, words_of
 
 
@@ -40,11 +42,46 @@ def test_a_long_text_is_cut_at_sentences() -> None:
 
 @given(st.sampled_from(["the tide turns", "Slowly. It rests, then goes.", "5 km of sand"]), st.floats(0.5, 2))
 def test_more_words_last_longer_and_a_faster_pace_shorter(text: str, pace: float) -> None:
-    length = sum(estimate_ticks(text, "en", pace))
-    assert sum(estimate_ticks(text + " once more", "en", pace)) > length
-    assert sum(estimate_ticks(text, "en", pace * 1.1)) < length
+    length = LETTERS.estimate(text, "orla", pace).ticks
+    assert LETTERS.estimate(text + " once more", "orla", pace).ticks > length
+    assert LETTERS.estimate(text, "orla", pace * 1.1).ticks < length
 
 
-def test_a_pace_of_nothing_is_refused() -> None:
-    with pytest.raises(ValueError, match="more than 0"):
-        estimate_ticks("tide", "en", 0)
+@pytest.mark.parametrize(
+    ("text", "rests"),
+    [
+        ("Slowly. It rests, then goes.", {0: ".", 2: ","}),
+        ("“Stay,” she said – and stayed.", {0: ",", 2: "–"}),
+        ("no rest at all", {}),
+        ("", {}),
+    ],
+)
+def test_rests_stand_after_the_words_their_signs_follow(text: str, rests: dict[int, str]) -> None:
+    assert rests_of(text) == rests
+
+
+def shares(noise: float, chance: np.random.Generator) -> VoiceModel:
+    model = VoiceModel(voice_id="orla", language="en-GB")
+    wanted = model.shares() * 1.2
+    for _ in range(120):
+        counted = chance.integers(0, 8, len(FEATURES)).astype(float)
+        seconds = max(0.3, float(wanted @ counted)) * (1 + noise * chance.normal())
+        model = model.learnt(tuple(counted), seconds)
+    return model
+
+
+def test_a_voice_that_is_slower_than_its_language_is_learnt_and_its_error_known() -> None:
+    model = shares(0.02, np.random.default_rng(3))
+    assert abs(np.mean(model.errors[:3])) > 0.1
+    assert abs(np.mean(model.errors[-20:])) < 0.02
+    assert model.error < 0.05
+
+
+def test_phonemes_are_counted_by_their_kind() -> None:
+    counted = dict(zip(FEATURES, features(["t_w_ˈaɪ_s ɐ d_ˈeɪ", "ð_ə s_ˈiː"], "Twice a day, the sea."), strict=True))
+    assert counted["word"] == 5
+    assert counted["inner clause"] == 1
+    assert counted["diphthong"] == 2
+    assert counted["long vowel"] == 1
+    assert counted["stress"] == 3
+    assert counted["clause pause"] == 1

@@ -5,12 +5,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from fox_cadence.core.takes import VoicingRequest
+from fox_cadence.core.takes import SpanTarget, VoicingRequest, WrittenPause
 from fox_cadence.core.words import words_of
 from fox_cadence.errors import EngineError
 from fox_cadence.voices.catalogue import voice_by_id
 from fox_cadence.voices.espeak import EspeakEngine
-from fox_cadence.voices.speech_shape import find_shape, set_pauses, stretch
+from fox_cadence.voices.speech_shape import find_shape, pause_of, stretch
 from fox_cadence.voices.takes import make_take
 
 TEXT = "Turn a starfish over and it rights itself. Slowly. For the 5 km, it has all the time in the world."
@@ -60,10 +60,11 @@ def test_a_paced_take_lasts_what_the_plan_says_to_the_sample(engine: EspeakEngin
     natural, _ = take(engine, request(voice_id=voice))
     paused = sum(pause.end_sample - pause.start_sample for pause in natural.pauses)
     voiced = natural.end_sample - natural.onset_sample - paused
-    pauses = round(paused * 0.6)
-    wanted = request(voice_id=voice, speech_samples=round(voiced / pace) + pauses, pause_samples=pauses)
-    made, sound = take(engine, wanted)
-    assert made.end_sample - made.onset_sample == wanted.speech_samples
+    each = tuple(round((pause.end_sample - pause.start_sample) * 0.6) for pause in natural.pauses)
+    target = SpanTarget(end_word=len(natural.words), voiced_samples=round(voiced / pace), pauses=each)
+    made, sound = take(engine, request(voice_id=voice, targets=(target,)))
+    assert abs(made.end_sample - made.onset_sample - target.voiced_samples - sum(each)) <= len(each) + 1
+    assert made.stretch <= 0.025
     shape = find_shape(sound)
     assert abs(shape.onset - made.onset_sample) <= 240 + 48
     assert abs(shape.end - made.end_sample) <= 480
@@ -80,9 +81,10 @@ def test_the_same_request_gives_the_same_sound_and_another_gives_another_key(eng
         request(voice_id="pell").key,
         request(pace=1.1).key,
         request(pitch_semitones=1.0).key,
-        request(speech_samples=9000).key,
+        request(written=(WrittenPause(after_word=0, samples=9000),)).key,
+        request(targets=(SpanTarget(end_word=2, voiced_samples=9000),)).key,
     }
-    assert len(keys) == 6
+    assert len(keys) == 7
 
 
 @pytest.mark.parametrize("text", ["", "   ", "...", "—"])
@@ -100,11 +102,39 @@ def test_stretching_is_exact_to_the_sample(length: int, factor: float) -> None:
 @given(st.integers(500, 20_000), st.integers(0, 30_000))
 def test_pauses_get_just_the_length_asked(have: int, wanted: int) -> None:
     tone = np.random.default_rng(1).normal(0, 0.001, have).astype(np.float32)
-    speech = np.ones(3000, np.float32)
-    made = set_pauses(np.concatenate([speech, tone, speech]), ((3000, 3000 + have),), (wanted,))
-    assert len(made) == 6000 + wanted
-    assert np.all(made[:3000] == 1)
-    assert np.all(made[-3000:] == 1)
+    assert len(pause_of(tone, wanted)) == wanted
+
+
+def test_written_pauses_last_what_was_asked_and_nothing_else_moves(engine: EspeakEngine) -> None:
+    plain, _ = take(engine, request("The whole pool holds its breath, then lets it go."))
+    marks = (WrittenPause(after_word=2, samples=24_000), WrittenPause(after_word=5, samples=4_800))
+    made, sound = take(engine, request("The whole pool holds its breath, then lets it go.", written=marks))
+    written = [pause for pause in made.pauses if pause.written]
+    assert [pause.end_sample - pause.start_sample for pause in written] == [24_000, 4_800]
+    for pause, after in zip(written, (2, 5), strict=True):
+        assert made.words[after].end_sample <= pause.start_sample
+        assert made.words[after + 1].start_sample == pause.end_sample
+        assert np.abs(sound[pause.start_sample + 480 : pause.end_sample - 480]).max() < 0.02 * np.abs(sound).max()
+    voiced = [
+        t.end_sample - t.onset_sample - sum(p.end_sample - p.start_sample for p in t.pauses) for t in (plain, made)
+    ]
+    assert abs(voiced[0] - voiced[1]) < 48 * 60
+
+
+def test_spans_each_last_what_they_were_told_and_meet_at_the_word(engine: EspeakEngine) -> None:
+    text = "Turn a starfish over and it rights itself without any hurry."
+    natural, _ = take(engine, request(text))
+    cut = 5
+    first = natural.words[cut].start_sample - natural.onset_sample
+    rest = natural.end_sample - natural.words[cut].start_sample
+    targets = (
+        SpanTarget(end_word=cut, voiced_samples=round(first / 1.1)),
+        SpanTarget(end_word=len(natural.words), voiced_samples=round(rest / 0.95)),
+    )
+    made, _ = take(engine, request(text, targets=targets))
+    assert abs(made.words[cut].start_sample - made.onset_sample - round(first / 1.1)) <= 2
+    assert abs(made.end_sample - made.words[cut].start_sample - round(rest / 0.95)) <= 2
+    assert made.stretch < 0.025
 
 
 def test_the_shape_of_a_sound_is_found() -> None:

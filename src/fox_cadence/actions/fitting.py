@@ -1,96 +1,138 @@
-"""Fitting: make a proposal, look at it, accept it."""
+"""Fitting: make a proposal, look at it, change what it was made for, accept it."""
 
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, field
 
-from fox_cadence.actions.voicing import paced_take
+from fox_cadence.actions.realising import LineResult, Realised, realise
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.core.fit.proposal import LinePlan, Proposal, apply_proposal, propose
+from fox_cadence.core.edits import Applied, apply_all
+from fox_cadence.core.fit.conflicts import Conflict, find_conflict
+from fox_cadence.core.fit.plan import Proposal
+from fox_cadence.core.fit.proposal import propose
+from fox_cadence.core.fit.remedies import Remedy, remedies
 from fox_cadence.core.fit.solver import Status
-from fox_cadence.core.project import Line, Project
-from fox_cadence.core.takes import Take
-from fox_cadence.core.ticks import seconds_to_ticks
-from fox_cadence.core.timeline import LineSpan, Timeline
-from fox_cadence.errors import ClashError, EngineError, InputError
+from fox_cadence.core.project import NotInProjectError, Project
+from fox_cadence.core.timeline import Timeline
+from fox_cadence.errors import ClashError, InputError
 from fox_cadence.jobs.runner import Unwatched, Watcher
 
-MOST_MISS_TICKS = seconds_to_ticks(0.005)
+
+@dataclass(frozen=True, slots=True)
+class Keep:
+    """What a proposal shall leave as it is: lines in their shots, lengths of shots."""
+
+    line_ids: frozenset[str] = frozenset()
+    shot_ids: frozenset[str] = frozenset()
 
 
 @dataclass(frozen=True, slots=True)
 class Fitted:
-    """A proposal with the revision and the timeline it was made for."""
+    """A proposal with the revision it was made on, what it was made for, and why there is none."""
 
     revision: int
+    project: Project
     timeline: Timeline
     proposal: Proposal
+    keep: Keep = field(default_factory=Keep)
+    conflict: Conflict | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class Accepted:
-    """What became of a proposal: its new revision, takes made or found at its paces, and the worst miss in ticks."""
+    """What became of a proposal: its new revision, and the lines of which takes were made or found at its paces."""
 
     revision: int
     proposal: Proposal
-    paced: int
-    worst_miss_ticks: int
+    lines: tuple[LineResult, ...]
     failed: tuple[tuple[str, str], ...]
+    rounds: int
 
 
-def fit(workspace: Workspace, project_id: str) -> Fitted:
+def fit(workspace: Workspace, project_id: str, keep: Keep | None = None) -> Fitted:
     """Compute a proposal. Changes nothing."""
     head = workspace.head(project_id)
-    timeline = workspace.timeline(head.project)
-    return Fitted(head.revision, timeline, propose(timeline))
+    return _fitted(workspace, head.revision, head.project, keep or Keep())
 
 
-def accept(workspace: Workspace, project_id: str, based_on: int, watcher: Watcher | None = None) -> Accepted:
+def try_edits(
+    workspace: Workspace, project_id: str, based_on: int, edits: Sequence[Applied], keep: Keep | None = None
+) -> Fitted:
+    """What a fit would make of edits that are not made yet.
+
+    Raises:
+        ClashError: the project has changed since revision `based_on`.
+        EditError: an edit can't be made.
+    """
+    head = workspace.head(project_id)
+    if head.revision != based_on:
+        raise ClashError(based_on, head.revision)
+    project, _ = apply_all(head.project, edits)
+    return _fitted(workspace, head.revision, project, keep or Keep(), explain=False)
+
+
+def _fitted(workspace: Workspace, revision: int, project: Project, keep: Keep, explain: bool = True) -> Fitted:
+    timeline = workspace.timeline(_holding(project, keep))
+    proposal = propose(timeline, keep.line_ids)
+    conflict = None
+    if explain and proposal.status is not Status.SOLVED and project.shots:
+        conflict = find_conflict(timeline.project, workspace.timeline)
+    return Fitted(revision, project, timeline, proposal, keep, conflict)
+
+
+def _holding(project: Project, keep: Keep) -> Project:
+    """The project with the lengths of some shots held for this fit only."""
+    if not keep.shot_ids:
+        return project
+    shots = tuple(
+        shot.model_copy(update={"give_way": "picture"}) if shot.id in keep.shot_ids else shot for shot in project.shots
+    )
+    return project.model_copy(update={"shots": shots})
+
+
+def remedies_of(workspace: Workspace, project_id: str, line_id: str) -> tuple[Remedy, ...]:
+    """What would cure a line of a project as it stands."""
+    fitted = fit(workspace, project_id)
+    if fitted.proposal.status is not Status.SOLVED:
+        return ()
+    place = next((n for n, plan in enumerate(fitted.proposal.lines) if plan.line_id == line_id), None)
+    if place is None:
+        raise NotInProjectError("line", line_id)
+    return remedies(fitted.timeline, fitted.proposal, place, workspace.timeline, workspace.lengths)
+
+
+def preview(
+    workspace: Workspace, project_id: str, based_on: int, keep: Keep, watcher: Watcher | None = None
+) -> Realised:
+    """Make what a proposal sounds like, without keeping it; accepting it afterwards is quick.
+
+    Raises:
+        ClashError: the project has changed since revision `based_on`.
+        InputError: there is no proposal; says why.
+    """
+    return _realised(workspace, project_id, based_on, keep, watcher or Unwatched())
+
+
+def _realised(workspace: Workspace, project_id: str, based_on: int, keep: Keep, watch: Watcher) -> Realised:
+    fitted = fit(workspace, project_id, keep)
+    if fitted.revision != based_on:
+        raise ClashError(based_on, fitted.revision)
+    if fitted.proposal.status is not Status.SOLVED:
+        reason = fitted.conflict.reason if fitted.conflict else fitted.proposal.reason
+        raise InputError(reason)
+    return realise(workspace, fitted.project, fitted.timeline, fitted.proposal, keep.line_ids, watch)
+
+
+def accept(
+    workspace: Workspace, project_id: str, based_on: int, keep: Keep | None = None, watcher: Watcher | None = None
+) -> Accepted:
     """Make the takes at the proposal's paces and keep everything as one undoable step.
 
     Raises:
         ClashError: the project has changed since revision `based_on`.
         InputError: there is no proposal to accept; says why.
     """
-    watch = watcher or Unwatched()
-    fitted = fit(workspace, project_id)
-    if fitted.revision != based_on:
-        raise ClashError(based_on, fitted.revision)
-    if fitted.proposal.status is not Status.SOLVED:
-        raise InputError(fitted.proposal.reason)
-    project = fitted.timeline.project
-    paced: dict[str, Take] = {}
-    failed: list[tuple[str, str]] = []
-    todo = [
-        (span, plan)
-        for span, plan in zip(fitted.timeline.lines, fitted.proposal.lines, strict=True)
-        if _needs_take(span, plan)
-    ]
-    for number, (span, plan) in enumerate(todo):
-        watch.report(number, len(todo), f"Line at pace {plan.pace:.2f}")
-        try:
-            paced[span.line.id] = paced_take(workspace, project, span.line, plan)
-        except EngineError as error:
-            failed.append((span.line.id, str(error)))
-    watch.report(len(todo), len(todo))
-    made = apply_proposal(project, fitted.proposal, paced)
+    made = _realised(workspace, project_id, based_on, keep or Keep(), watcher or Unwatched())
     revision = based_on
-    if made != project:
-        revision = workspace.projects.commit(project_id, based_on, made, "Fit accepted")
-    return Accepted(revision, fitted.proposal, len(paced), _worst_miss(fitted.proposal, made, paced), tuple(failed))
-
-
-def _needs_take(span: LineSpan, plan: LinePlan) -> bool:
-    """A line needs a take of its own when the plan is not just what its natural take lasts."""
-    if span.take is None or span.stale or span.line.locked:
-        return False
-    return plan.voiced_ticks != span.natural_voiced_ticks or plan.pause_ticks != span.natural_pause_ticks
-
-
-def _worst_miss(proposal: Proposal, project: Project, paced: dict[str, Take]) -> int:
-    """How far the length of a paced take is from its plan at most."""
-    lines: dict[str, Line] = {line.id: line for line in project.lines}
-    misses = [
-        abs(paced[plan.line_id].length_ticks - plan.voiced_ticks - plan.pause_ticks)
-        for plan in proposal.lines
-        if plan.line_id in paced and plan.line_id in lines
-    ]
-    return max(misses, default=0)
+    if made.project != workspace.head(project_id).project:
+        revision = workspace.projects.commit(project_id, based_on, made.project, "Fit accepted")
+    return Accepted(revision, made.proposal, made.lines, made.failed, made.rounds)

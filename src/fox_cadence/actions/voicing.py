@@ -1,13 +1,14 @@
 """Making takes: for every line that has none, for those that are out of date, for those a fit has given a new pace."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.core.fit.proposal import LinePlan
-from fox_cadence.core.project import Line, Project
-from fox_cadence.core.takes import Take, VoicingRequest, natural_request
+from fox_cadence.core.project import Line, Project, SpanLength
+from fox_cadence.core.speech import shared_pauses
+from fox_cadence.core.takes import SpanTarget, Take, VoicingRequest, natural_request
 from fox_cadence.core.ticks import ticks_to_samples
-from fox_cadence.core.timeline import is_stale
+from fox_cadence.core.timeline import LineSpan, is_stale
 from fox_cadence.errors import ClashError, EngineError
 from fox_cadence.jobs.runner import Unwatched, Watcher
 from fox_cadence.media.audio import wav_bytes
@@ -45,8 +46,11 @@ def take_for(workspace: Workspace, request: VoicingRequest) -> tuple[Take, bool]
     voice = voice_by_id(request.voice_id)
     if voice is None:
         raise EngineError(f"There is no voice {request.voice_id!r} on this machine. Choose another in Cast.")
-    take, sound = make_take(workspace.engine, voice, request)
-    return workspace.library.add_take(take, wav_bytes(sound)), True
+    made, sound = make_take(workspace.engine, voice, request)
+    take = workspace.library.add_take(made, wav_bytes(sound))
+    if not request.targets:
+        workspace.lengths.learn(take)
+    return take, True
 
 
 def natural_take(workspace: Workspace, project: Project, line: Line) -> tuple[Take, bool]:
@@ -116,12 +120,19 @@ def _keep(workspace: Workspace, project_id: str, made: dict[str, Take]) -> None:
                 raise
 
 
-def paced_take(workspace: Workspace, project: Project, line: Line, plan: LinePlan) -> Take:
-    """The take of a line made to last just what a fit has planned."""
-    request = natural_request(project, line)
-    length = ticks_to_samples(plan.voiced_ticks + plan.pause_ticks)
-    take, _ = take_for(
-        workspace,
-        request.model_copy(update={"speech_samples": length, "pause_samples": ticks_to_samples(plan.pause_ticks)}),
+def paced_take(workspace: Workspace, project: Project, span: LineSpan, lengths: Sequence[SpanLength]) -> Take:
+    """The take of a line made to last just what a fit has planned for each of its spans."""
+    request = natural_request(project, span.line)
+    shortest = ticks_to_samples(span.shortest_pause_ticks)
+    targets = tuple(
+        SpanTarget(
+            end_word=part.end_word,
+            voiced_samples=ticks_to_samples(length.voiced_ticks),
+            pauses=shared_pauses(
+                [ticks_to_samples(rest) for rest in part.natural_rests], ticks_to_samples(length.pause_ticks), shortest
+            ),
+        )
+        for part, length in zip(span.speech.spans, lengths, strict=True)
     )
+    take, _ = take_for(workspace, request.model_copy(update={"targets": targets}))
     return take

@@ -1,24 +1,52 @@
 """A data folder opened: its database, library, jobs and voices."""
 
 import os
+import secrets
+from collections import OrderedDict
 from pathlib import Path
 
-from fox_cadence.core.project import Project
+from fox_cadence.core.length_model import Estimator
+from fox_cadence.core.project import Index, Project, said_text
 from fox_cadence.core.takes import Take
 from fox_cadence.core.timeline import Timeline, build_timeline
+from fox_cadence.errors import NotFoundError
 from fox_cadence.jobs.runner import JobRunner
 from fox_cadence.store.database import Database
 from fox_cadence.store.jobs import JobStore
+from fox_cadence.store.length_models import LengthModels
 from fox_cadence.store.library import Library
 from fox_cadence.store.projects import Head, ProjectStore
 from fox_cadence.voices.engine import Engine
 from fox_cadence.voices.espeak import EspeakEngine
+from fox_cadence.voices.lengths import SpokenLengths
 
 
 def default_data_folder() -> Path:
     """The user's data folder (XDG Base Directory Specification)."""
     base = os.environ.get("XDG_DATA_HOME") or str(Path.home() / ".local" / "share")
     return Path(base) / "fox-cadence"
+
+
+class Previews:
+    """Projects as proposals would have them, the newest few, so that they can be heard before they are accepted."""
+
+    def __init__(self, most: int = 4) -> None:
+        self._kept: OrderedDict[str, Project] = OrderedDict()
+        self._most = most
+
+    def keep(self, project: Project) -> str:
+        """Remember a project; the key to ask for it with."""
+        key = secrets.token_hex(8)
+        self._kept[key] = project
+        while len(self._kept) > self._most:
+            self._kept.popitem(last=False)
+        return key
+
+    def get(self, key: str) -> Project:
+        """Raises NotFoundError once it is forgotten."""
+        if key not in self._kept:
+            raise NotFoundError("This proposal is no longer at hand; fit again.")
+        return self._kept[key]
 
 
 class Workspace:
@@ -32,7 +60,10 @@ class Workspace:
         self.library = Library(self.database, folder)
         self.job_store = JobStore(self.database)
         self.jobs = JobRunner(self.job_store)
-        self.engine: Engine = EspeakEngine()
+        espeak = EspeakEngine()
+        self.engine: Engine = espeak
+        self.lengths = SpokenLengths(espeak, LengthModels(self.database))
+        self.previews = Previews()
         self.scratch = folder / "scratch"
         self.scratch.mkdir(exist_ok=True)
 
@@ -54,8 +85,21 @@ class Workspace:
         }
         return self.library.takes(take_id for take_id in ids if take_id)
 
-    def timeline(self, project: Project) -> Timeline:
-        return build_timeline(project, self.takes_of(project))
+    def timeline(self, project: Project, estimator: Estimator | None = None) -> Timeline:
+        """Resolve a project with its takes; lines without one are estimated."""
+        takes = self.takes_of(project)
+        self._prepare_estimates(project, takes)
+        return build_timeline(project, takes, estimator or self.lengths)
+
+    def _prepare_estimates(self, project: Project, takes: dict[str, Take]) -> None:
+        """Count the phonemes of all unvoiced lines of a voice at once: line by line it would cost ten times more."""
+        texts: dict[str, list[str]] = {}
+        index = Index(project)
+        for line in project.lines:
+            if line.take_id not in takes:
+                texts.setdefault(index.roles[line.role_id].voice_id, []).append(said_text(project, line, index))
+        for voice_id, said in texts.items():
+            self.lengths.prepare(said, voice_id)
 
     def head(self, project_id: str) -> Head:
         return self.projects.head(project_id)

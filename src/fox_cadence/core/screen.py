@@ -3,19 +3,29 @@
 from dataclasses import dataclass
 
 from fox_cadence.core.lettering import CaptionDrawing, Face, letter, lit_schedule, style_by_id
+from fox_cadence.core.project import overlap_frames
 from fox_cadence.core.ticks import FrameRate
 from fox_cadence.core.timeline import Timeline
 
 
 @dataclass(frozen=True, slots=True)
 class ScreenShot:
-    """Picture of the frames [start_frame, end_frame): a clip from `source_in_ticks` on, or a plain colour."""
+    """Picture of the frames [start_frame, end_frame): a clip from `source_in_ticks` on, or a plain colour.
+
+    In its first `fade_frames` it comes up over the shot before it.
+    """
 
     clip_hash: str | None
     colour: str
     source_in_ticks: int
     start_frame: int
     end_frame: int
+    fade_frames: int = 0
+
+    def share_at(self, frame: int) -> float:
+        """How much of this shot is seen at a frame of it, 0 to 1: a dissolve runs in even steps."""
+        into = frame - self.start_frame
+        return 1.0 if into >= self.fade_frames else (into + 1) / (self.fade_frames + 1)
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,8 +80,9 @@ def screen_of(timeline: Timeline, face: Face) -> Screen:
             begins = [rate.frames_floor(start) for start, _ in times]
         lit = lit_schedule(len(drawing.words), begins, shown.in_frame, shown.out_frame)
         captions.append(ScreenCaption(shown.caption.id, drawing, shown.in_frame, shown.out_frame, lit))
+    fades = (0, *overlap_frames(project)[:-1])
     shots = tuple(
-        ScreenShot(s.shot.clip_hash, s.shot.colour, s.shot.source_in_ticks, s.start_frame, s.end_frame)
-        for s in timeline.shots
+        ScreenShot(s.shot.clip_hash, s.shot.colour, s.shot.source_in_ticks, s.start_frame, s.end_frame, fade)
+        for s, fade in zip(timeline.shots, fades, strict=False)
     )
     return Screen(project.width, project.height, rate, shots, tuple(captions))

@@ -8,8 +8,6 @@ from fox_cadence.core.lettering import style_by_id
 from fox_cadence.core.states import LineState
 from fox_cadence.core.timeline import CaptionSpan, Timeline
 
-_OPEN = (LineState.UNVOICED, LineState.STALE, LineState.SPILLS)
-
 
 @dataclass(frozen=True, slots=True)
 class PassStanding:
@@ -45,13 +43,13 @@ def standing(timeline: Timeline, exported: int) -> tuple[PassStanding, ...]:
     words = f"{len(project.captions)} captions" if len(project.captions) != 1 else "1 caption"
     fast = too_fast(timeline)
     style = style_by_id(project.caption_style).name
-    "" if any(states[state] for state in _OPEN) else "nothing made yet"
     voices = ", ".join(role.name for role in project.roles) or "nobody yet"
     still = [
         f"{count} {word}"
         for word, count in (("unvoiced", unvoiced), ("stale", stale), ("spilling", states[LineState.SPILLS]))
         if count
     ]
+    made = "nothing made yet" if not exported and not still else f"{exported} files made" if exported else ""
     return (
         PassStanding("picture", "", f"{len(project.shots)} shots" + (f", {locked} locked" if locked else "")),
         PassStanding("words", f"{unvoiced} unvoiced" if unvoiced else "", words + _silent_shots(without)),
@@ -59,9 +57,44 @@ def standing(timeline: Timeline, exported: int) -> tuple[PassStanding, ...]:
         PassStanding("fit", _spilling(states), _settled(states)),
         PassStanding("lettering", f"{len(fast)} too fast to read" if fast else "", style),
         PassStanding("sound", "", f"bed ducks {project.bed.duck_db:.0f} dB" if project.bed else "no bed"),
-        PassStanding(
-            "export", ", ".join(still), f"{exported} files made" if exported else "" if still else "nothing made yet"
-        ),
+        PassStanding("export", ", ".join(still), made),
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class SyncStanding:
+    """How the piece stands in sync: the worst cut-to-voice (speech past its room, ticks), the worst caption-to-word
+    (frames of speech that no caption of its own shows), slowest and fastest pace, idle time in the windows."""
+
+    worst_spill_ticks: int
+    worst_caption_frames: int
+    slowest: float
+    fastest: float
+    idle_ticks: int
+
+
+def sync_standing(timeline: Timeline) -> SyncStanding:
+    rate = timeline.project.rate
+    paces = [span.pace for span in timeline.lines if not span.stale] or [1.0]
+    worst_caption = 0
+    lines = {span.line.id: span for span in timeline.lines}
+    for shown in timeline.captions:
+        span = lines.get(shown.line_id or "")
+        first, end = shown.words
+        if span is None or end <= first:
+            continue
+        times = span.word_times_ticks()
+        if end > len(times):
+            continue
+        before = shown.in_frame - rate.frames_floor(times[first][0])
+        after = rate.frames_ceil(times[end - 1][1]) - shown.out_frame
+        worst_caption = max(worst_caption, before, after)
+    return SyncStanding(
+        max((span.spill_ticks for span in timeline.lines), default=0),
+        worst_caption,
+        min(paces),
+        max(paces),
+        sum(span.idle_ticks for span in timeline.lines),
     )
 
 

@@ -61,11 +61,11 @@ class WrittenPause(Value):
 
 
 class SpanTarget(Value):
-    """How long the words up to `end_word` (from the target before) must last: voiced part and natural pauses."""
+    """How long the words up to `end_word` (from the target before) must last: voiced part and each natural pause."""
 
     end_word: int
     voiced_samples: int
-    pause_samples: int
+    pauses: tuple[int, ...] = ()
 
 
 class VoicingRequest(Value):

@@ -1,5 +1,6 @@
 """A project resolved into the times of the piece: what the sheet, the player and every export read."""
 
+import itertools
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
@@ -127,6 +128,13 @@ class LineSpan:
                 for word in self.take.words
             )
         return word_times(self.speech, self.lengths, self.start_ticks, self.shortest_pause_ticks)[: len(self.words)]
+
+    def rests_ticks(self) -> tuple[tuple[int, int, int], ...]:
+        """Every rest between two words of the sound that plays: the word it follows, its begin and its end."""
+        times = self.word_times_ticks()
+        return tuple(
+            (word, end, begin) for word, ((_, end), (begin, _)) in enumerate(itertools.pairwise(times)) if begin > end
+        )
 
 
 @dataclass(frozen=True, slots=True)

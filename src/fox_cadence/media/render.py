@@ -132,14 +132,36 @@ class _CaptionPainter:
 
 
 def _pictures(screen: Screen, clip_files: dict[str, Path]) -> Iterator[Planes]:
-    """The picture under the captions for each frame of the piece, in order."""
-    for shot in screen.shots:
-        if shot.clip_hash is None:
-            plain = plain_colour(shot.colour, screen.width, screen.height)
-            for _ in range(shot.start_frame, shot.end_frame):
-                yield plain
-        else:
-            yield from _clip_pictures(screen, shot, clip_files[shot.clip_hash])
+    """The picture under the captions for each frame of the piece, in order; dissolves mixed."""
+    under: Iterator[Planes] = iter(())
+    for number, shot in enumerate(screen.shots):
+        until = screen.shots[number + 1].start_frame if number + 1 < len(screen.shots) else shot.end_frame
+        own = _shot_pictures(screen, shot, clip_files)
+        for frame in range(shot.start_frame, until):
+            planes = next(own)
+            share = shot.share_at(frame)
+            yield planes if share >= 1 else mixed(next(under), planes, share)
+        under = own
+
+
+def mixed(under: Planes, over: Planes, share: float) -> Planes:
+    """Two pictures in one, the second to a share from 0 to 1."""
+    weight = round(share * 256)
+    y, u, v = (
+        ((a.astype(np.uint16) * (256 - weight) + b.astype(np.uint16) * weight + 128) >> 8).astype(np.uint8)
+        for a, b in zip(under, over, strict=True)
+    )
+    return y, u, v
+
+
+def _shot_pictures(screen: Screen, shot: ScreenShot, clip_files: dict[str, Path]) -> Iterator[Planes]:
+    """The pictures of one shot from its first frame to its last."""
+    if shot.clip_hash is None:
+        plain = plain_colour(shot.colour, screen.width, screen.height)
+        for _ in range(shot.start_frame, shot.end_frame):
+            yield plain
+    else:
+        yield from _clip_pictures(screen, shot, clip_files[shot.clip_hash])
 
 
 def _clip_pictures(screen: Screen, shot: ScreenShot, path: Path) -> Iterator[Planes]:

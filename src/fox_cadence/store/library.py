@@ -57,6 +57,7 @@ class Library:
         self._database = database
         self._clips = folder / "clips"
         self._takes = folder / "takes"
+        self._known_takes: dict[str, Take] = {}  # takes never change; reading one from JSON takes a while
         for path in (self._clips, self._takes):
             path.mkdir(parents=True, exist_ok=True)
 
@@ -122,15 +123,15 @@ class Library:
     def takes(self, ids: Iterable[str]) -> dict[str, Take]:
         """Takes by id; those that are not there are left out."""
         wanted = sorted(set(ids))
-        found: dict[str, Take] = {}
+        missing = [take_id for take_id in wanted if take_id not in self._known_takes]
         with self._database.read() as db:
-            for start in range(0, len(wanted), 500):
-                part = wanted[start : start + 500]
+            for start in range(0, len(missing), 500):
+                part = missing[start : start + 500]
                 marks = ",".join("?" * len(part))
                 for row in db.execute(f"SELECT document FROM take WHERE id IN ({marks})", part):
                     take = Take.model_validate_json(row["document"])
-                    found[take.id] = take
-        return found
+                    self._known_takes[take.id] = take
+        return {take_id: self._known_takes[take_id] for take_id in wanted if take_id in self._known_takes}
 
     def add_take(self, take: Take, wav: bytes) -> Take:
         """Keep a take and its sound; the take with its id and sound hash."""

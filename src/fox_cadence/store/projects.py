@@ -3,6 +3,7 @@
 import secrets
 import zlib
 from dataclasses import dataclass
+from functools import lru_cache
 
 from fox_cadence.core.project import Project
 from fox_cadence.errors import ClashError, NotFoundError
@@ -42,6 +43,7 @@ def _unpack(document: bytes) -> Project:
 class ProjectStore:
     def __init__(self, database: Database) -> None:
         self._database = database
+        self._unpack = lru_cache(maxsize=32)(_unpack)  # a revision never changes; unpacking one takes milliseconds
 
     def create(self, project: Project, label: str, project_id: str | None = None) -> str:
         """Keep a new project; its id."""
@@ -71,7 +73,7 @@ class ProjectStore:
         return Head(
             project_id,
             row["number"],
-            _unpack(row["document"]),
+            self._unpack(row["document"]),
             row["made_at"],
             row["label"] if row["parent"] is not None else None,
             child["label"] if child else None,

@@ -56,6 +56,18 @@ class EspeakEngine:
             phonemes=tuple(int(sample) for sample in header["phonemes"]),
         )
 
+    def phonemes(self, texts: list[str], voice: str) -> list[list[str]]:
+        """The phonemes of texts, a string of IPA for each clause, single phonemes joined by `_`.
+
+        Raises:
+            EngineError: the engine died, hung, or does not have the voice.
+        """
+        with self._lock:
+            header, _ = self._ask({"texts": [_clean(text)[:LONGEST_TEXT] for text in texts], "voice": voice})
+        if "error" in header:
+            raise EngineError(str(header["error"]))
+        return [[str(clause) for clause in clauses] for clauses in header["phonemes"]]
+
     def close(self) -> None:
         with self._lock:
             self._stop()

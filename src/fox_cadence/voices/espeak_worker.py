@@ -3,7 +3,8 @@
 The library is neither thread safe nor repeatable within one process, so this process initialises it, does nothing
 else, and forks a child for each utterance. The child sets every parameter, because they survive a change of voice.
 A request is `{"text", "voice", "wpm", "pitch", "range"}`; an answer is a JSON line with the byte count of the sound
-that follows it (mono, 16 bit), or `{"error"}`.
+that follows it (mono, 16 bit), or `{"error"}`. A request `{"texts", "voice"}` is answered with the phonemes of each
+text (`{"phonemes"}`), a clause a string, in IPA with `_` between them.
 """
 
 import ctypes
@@ -95,6 +96,26 @@ def _speak(library: ctypes.CDLL, rate: int, request: dict[str, object]) -> tuple
     return {"rate": rate, "words": words, "phonemes": phonemes, "bytes": len(sound)}, bytes(sound)
 
 
+IPA, SEPARATED = 0x02, ord("_") << 8
+
+
+def _phonemes(library: ctypes.CDLL, request: dict[str, object]) -> tuple[dict[str, object], bytes]:
+    if library.espeak_SetVoiceByName(str(request["voice"]).encode()) != 0:
+        return {"error": f"espeak-ng has no voice {request['voice']!r}"}, b""
+    library.espeak_TextToPhonemes.restype = ctypes.c_char_p
+    answers: list[list[str]] = []
+    texts = request["texts"]
+    for text in texts if isinstance(texts, list) else []:
+        buffer = ctypes.create_string_buffer(str(text).encode())
+        place = ctypes.c_void_p(ctypes.addressof(buffer))
+        clauses: list[str] = []
+        while place.value:
+            found = library.espeak_TextToPhonemes(ctypes.byref(place), CHARS_UTF8, IPA | SEPARATED)
+            clauses.append((found or b"").decode("utf-8", "replace"))
+        answers.append(clauses)
+    return {"phonemes": answers}, b""
+
+
 def _in_child(library: ctypes.CDLL, rate: int, request: dict[str, object]) -> tuple[bytes, bytes]:
     """Speak in a forked child under limits; the header line and the sound."""
     reader, writer = os.pipe()
@@ -103,7 +124,7 @@ def _in_child(library: ctypes.CDLL, rate: int, request: dict[str, object]) -> tu
         os.close(reader)
         resource.setrlimit(resource.RLIMIT_CPU, (int(TIME_LIMIT_S), int(TIME_LIMIT_S)))
         resource.setrlimit(resource.RLIMIT_AS, (MEMORY_LIMIT_BYTES, MEMORY_LIMIT_BYTES))
-        header, sound = _speak(library, rate, request)
+        header, sound = _phonemes(library, request) if "texts" in request else _speak(library, rate, request)
         with os.fdopen(writer, "wb") as out:
             out.write(json.dumps(header).encode() + b"\n" + sound)
         os._exit(0)

@@ -1,4 +1,4 @@
-"""Where speech begins, pauses and ends inside a sound, and how its pauses and its length are set exactly."""
+"""Where speech begins, pauses and ends inside a sound, and how parts of it are put together again at other lengths."""
 
 from dataclasses import dataclass
 
@@ -26,8 +26,8 @@ class Shape:
     pauses: tuple[tuple[int, int], ...]
 
 
-def find_shape(sound: Mono) -> Shape:
-    """Measure a sound in frames of 5 ms: sounding is what lies less than 40 dB under the peak (docs/findings)."""
+def find_shape(sound: Mono, least_pause_s: float = LEAST_PAUSE_S) -> Shape:
+    """Measure a sound in frames of 5 ms: sounding is what lies less than 40 dB under the peak (docs/fit.md)."""
     count = len(sound) // FRAME
     if count == 0 or not np.any(sound):
         return Shape(0, len(sound), ())
@@ -37,13 +37,23 @@ def find_shape(sound: Mono) -> Shape:
     first, last = int(sounding[0]), int(sounding[-1])
     quiet = ~loud[first : last + 1]
     edges = np.flatnonzero(np.diff(np.concatenate([[0], quiet.astype(np.int8), [0]])))
-    least = LEAST_PAUSE_S * SAMPLE_RATE_HZ / FRAME
+    least = least_pause_s * SAMPLE_RATE_HZ / FRAME
     pauses = tuple(
         ((first + int(a)) * FRAME, (first + int(b)) * FRAME)
         for a, b in zip(edges[::2], edges[1::2], strict=True)
         if b - a >= least
     )
     return Shape(first * FRAME, (last + 1) * FRAME, pauses)
+
+
+def quietest_near(sound: Mono, sample: int, reach: int) -> int:
+    """The middle of the quietest 5 ms within `reach` samples of a place: where a cut is heard least."""
+    low = max(0, sample - reach)
+    part = sound[low : sample + reach].astype(np.float64)
+    if len(part) <= FRAME:
+        return sample
+    energy = np.convolve(part**2, np.ones(FRAME), mode="valid")
+    return low + int(np.argmin(energy)) + FRAME // 2
 
 
 def stretch(sound: Mono, length: int) -> Mono:
@@ -61,19 +71,7 @@ def stretch(sound: Mono, length: int) -> Mono:
     return np.asarray(np.pad(cut, (0, length - len(cut))), dtype=np.float32)
 
 
-def set_pauses(sound: Mono, pauses: tuple[tuple[int, int], ...], lengths: tuple[int, ...]) -> Mono:
-    """Give each pause its length: cut from its middle, or repeat its own room tone, joined by crossfades."""
-    parts: list[Mono] = []
-    at = 0
-    for (start, end), wanted in zip(pauses, lengths, strict=True):
-        parts.append(sound[at:start])
-        parts.append(_pause_of(sound[start:end], wanted))
-        at = end
-    parts.append(sound[at:])
-    return np.concatenate(parts)
-
-
-def _pause_of(tone: Mono, wanted: int) -> Mono:
+def pause_of(tone: Mono, wanted: int) -> Mono:
     """A pause of the wanted length from its own room tone, ending as the old one ended so that no join is heard."""
     have = len(tone)
     if wanted == have:
@@ -84,4 +82,18 @@ def _pause_of(tone: Mono, wanted: int) -> Mono:
     fade = min(CROSSFADE, have, wanted)
     ramp = np.linspace(0, 1, fade, dtype=np.float32)
     made[wanted - fade :] = made[wanted - fade :] * (1 - ramp) + tone[have - fade :] * ramp
+    return made
+
+
+def faded(sound: Mono, begin: bool, end: bool) -> Mono:
+    """A part with its edges faded where it was cut out of running speech."""
+    fade = min(CROSSFADE, len(sound) // 2)
+    if fade == 0 or not (begin or end):
+        return sound
+    made = sound.copy()
+    ramp = np.linspace(0, 1, fade, dtype=np.float32)
+    if begin:
+        made[:fade] *= ramp
+    if end:
+        made[-fade:] *= ramp[::-1]
     return made

@@ -1,34 +1,30 @@
-"""The JSON of a project: its timeline, edits, undo, fit."""
+"""The JSON of a project: its timeline, edits, undo."""
 
-from typing import Any
+from typing import Annotated, Any
 
 from fastapi import APIRouter
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel, Field
 
-from fox_cadence.actions.fitting import accept, fit
+from fox_cadence.actions.editing import make_edits
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.edits import Edit
 from fox_cadence.core.lettering import letter, style_by_id
-from fox_cadence.core.ticks import ticks_to_seconds
-from fox_cadence.jobs.runner import JobContext
+from fox_cadence.errors import InputError
 from fox_cadence.media.fonts import caption_face
 from fox_cadence.web.pages import InWorkspace
-from fox_cadence.web.views import drawing_json, proposal_json, timeline_json
-from fox_cadence.web.work import job_json
+from fox_cadence.web.timeline_view import drawing_json, timeline_json
 
 router = APIRouter(prefix="/api/projects/{project_id}")
 
 
 class EditRequest(BaseModel):
-    """An edit and the revision it was made on."""
+    """An edit, or several as one step, and the revision they were made on."""
 
     based_on: int
-    edit: Edit = Field(discriminator="kind")
-
-
-class AcceptRequest(BaseModel):
-    based_on: int
+    edit: Edit | None = Field(None, discriminator="kind")
+    edits: list[Annotated[Edit, Field(discriminator="kind")]] = Field([], max_length=50)
+    label: str = Field("", max_length=200)
 
 
 def current(workspace: Workspace, project_id: str) -> dict[str, Any]:
@@ -54,9 +50,10 @@ def edit(project_id: str, request: EditRequest, workspace: InWorkspace) -> JSONR
             "What you typed is still here; do it again on what is shown now."
         )
         return JSONResponse({"message": message, "timeline": current(workspace, project_id)}, 409)
-    changed, label = request.edit.apply(head.project)
-    if changed != head.project:
-        workspace.projects.commit(project_id, head.revision, changed, label)
+    edits = [*([request.edit] if request.edit else []), *request.edits]
+    if not edits:
+        raise InputError("an edit is missing", "edit")
+    make_edits(workspace, project_id, head, edits, request.label)
     return JSONResponse(current(workspace, project_id))
 
 
@@ -70,27 +67,6 @@ def undo(project_id: str, workspace: InWorkspace) -> JSONResponse:
 def redo(project_id: str, workspace: InWorkspace) -> JSONResponse:
     workspace.projects.redo(project_id)
     return JSONResponse(current(workspace, project_id))
-
-
-@router.post("/fit")
-def propose_fit(project_id: str, workspace: InWorkspace) -> JSONResponse:
-    """A proposal. Nothing is changed."""
-    return JSONResponse(proposal_json(fit(workspace, project_id)))
-
-
-@router.post("/accept")
-def accept_fit(project_id: str, request: AcceptRequest, workspace: InWorkspace) -> JSONResponse:
-    """Make the takes of the proposal and keep it: a job."""
-
-    def work(context: JobContext) -> dict[str, Any]:
-        accepted = accept(workspace, project_id, request.based_on, context)
-        return {
-            "paced": accepted.paced,
-            "worst_miss_ms": round(ticks_to_seconds(accepted.worst_miss_ticks) * 1000, 3),
-            "failed": [{"line": line, "reason": reason} for line, reason in accepted.failed],
-        }
-
-    return JSONResponse(job_json(workspace.jobs.submit(project_id, "accept", work)))
 
 
 @router.get("/captions/{caption_id}/drawing")

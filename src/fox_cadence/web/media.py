@@ -53,9 +53,10 @@ def take_peaks(sound_hash: Hash, workspace: InWorkspace) -> JSONResponse:
 
 
 @router.get("/api/projects/{project_id}/mix.wav")
-def mix_sound(project_id: str, workspace: InWorkspace) -> Response:
-    """The full mix of the project as it stands: the same samples as the export."""
-    timeline = workspace.timeline(workspace.head(project_id).project)
+def mix_sound(project_id: str, workspace: InWorkspace, preview: str = "") -> Response:
+    """The full mix of the project as it stands, the same samples as the export; or of a proposal that was previewed."""
+    project = workspace.previews.get(preview) if preview else workspace.head(project_id).project
+    timeline = workspace.timeline(project)
     return Response(wav_bytes(mix(workspace, timeline).full), media_type="audio/wav", headers=NOT_KEPT)
 
 

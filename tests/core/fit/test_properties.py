@@ -4,20 +4,19 @@ import itertools
 from dataclasses import replace
 
 import numpy as np
-from hypothesis import assume, given
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
-from fox_cadence.core.fit.problem import state_problem
+from fox_cadence.core.fit.plan import Proposal
 from fox_cadence.core.fit.program import build_program
-from fox_cadence.core.fit.proposal import Proposal, apply_proposal, propose
+from fox_cadence.core.fit.proposal import apply_proposal, propose
+from fox_cadence.core.fit.readback import project_with_shots
 from fox_cadence.core.fit.solver import Status, solve, worst_violation
+from fox_cadence.core.fit.statement import state_problem
 from fox_cadence.core.project import shot_limits_frames
-from fox_cadence.core.ticks import TICKS_PER_SAMPLE, seconds_to_ticks
-from fox_cadence.core.timeline import Timeline, build_timeline
+from fox_cadence.core.ticks import seconds_to_ticks
+from fox_cadence.core.timeline import Timeline, build_timeline, shot_spans
 from tests.builders import simple_project, timelines, voiced
-
-GRAIN = 2 * TICKS_PER_SAMPLE
-"""Starts are brought to samples: a rule may be missed by that rounding and no more."""
 
 
 def solved(timeline: Timeline) -> Proposal:
@@ -26,21 +25,30 @@ def solved(timeline: Timeline) -> Proposal:
     return proposal
 
 
-@given(timelines())
-def test_a_fit_is_found_and_its_rules_hold_before_and_after_rounding(timeline: Timeline) -> None:
+@given(timelines(wishes=False))
+def test_without_wishes_of_its_own_a_piece_can_always_be_fitted(timeline: Timeline) -> None:
     proposal = propose(timeline)
     assert proposal.status is Status.SOLVED, proposal.reason
-    assert proposal.violation_s < 1e-6
+    assert proposal.misses == ()
+
+
+@settings(max_examples=120)
+@given(timelines())
+def test_every_rule_holds_on_the_whole_frame_result(timeline: Timeline) -> None:
+    """Measured by other code than that which states the rules; a caption that leads may cost its neighbours words."""
+    proposal = solved(timeline)
+    led = any(caption.pinned for caption in timeline.project.captions)
+    broken = [miss for miss in proposal.misses if not (led and "caption" in miss.rule)]
+    assert broken == []
 
 
 @given(timelines())
 def test_locked_shots_keep_both_their_cuts(timeline: Timeline) -> None:
     proposal = solved(timeline)
-    at = 0
-    for span, frames in zip(timeline.shots, proposal.shot_frames, strict=True):
-        if span.shot.locked:
-            assert (at, at + frames) == (span.start_frame, span.end_frame)
-        at += frames
+    after = shot_spans(project_with_shots(timeline.project, proposal.shot_frames))
+    for old, new in zip(timeline.shots, after, strict=True):
+        if old.shot.locked:
+            assert (new.start_frame, new.end_frame) == (old.start_frame, old.end_frame)
 
 
 @given(timelines(), st.data())
@@ -64,16 +72,29 @@ def test_locked_captions_and_lines_come_out_as_they_went_in(timeline: Timeline, 
 @given(timelines())
 def test_lines_keep_their_order_and_never_sound_together(timeline: Timeline) -> None:
     proposal = solved(timeline)
-    for before, after in zip(proposal.lines[:-1], proposal.lines[1:], strict=True):
-        assert after.start_ticks >= before.end_ticks
+    for lane in (0, 1):
+        own = [plan for plan in proposal.lines if timeline.project.line(plan.line_id).lane == lane]
+        for before, after in itertools.pairwise(own):
+            assert after.start_ticks >= before.end_ticks
+
+
+@given(timelines())
+def test_a_line_of_the_second_lane_sounds_over_the_first_only_where_it_may(timeline: Timeline) -> None:
+    proposal = solved(timeline)
+    for one, other in itertools.combinations(proposal.lines, 2):
+        lines = [timeline.project.line(plan.line_id) for plan in (one, other)]
+        if any(line.lane == 1 and line.may_overlap for line in lines):
+            continue
+        assert other.start_ticks >= one.end_ticks
 
 
 @given(timelines())
 def test_shots_stay_within_their_limits_and_their_handles(timeline: Timeline) -> None:
     proposal = solved(timeline)
-    for span, frames in zip(timeline.shots, proposal.shot_frames, strict=True):
-        low, high = shot_limits_frames(timeline.project, span.shot)
-        assert low <= frames <= high
+    for position, frames in enumerate(proposal.shot_frames):
+        low, high = shot_limits_frames(timeline.project, position)
+        shot = timeline.project.shots[position]
+        assert low <= frames <= high or frames == shot.length_frames
 
 
 @given(timelines())
@@ -92,7 +113,8 @@ def test_a_line_spills_only_when_everything_else_is_at_its_limit(timeline: Timel
     for span, plan in zip(timeline.lines, proposal.lines, strict=True):
         if plan.spill_ticks > seconds_to_ticks(0.002):
             assert plan.pace > house.fastest_pace - 2e-3
-            least = sum(min(pause, house.shortest_pause_ticks) for pause in span.pauses_ticks)
+            rests = [rest for part in span.speech.spans for rest in part.natural_rests]
+            least = sum(min(pause, house.shortest_pause_ticks) for pause in rests)
             assert plan.pause_ticks <= least + seconds_to_ticks(0.002)
 
 
@@ -101,29 +123,6 @@ def test_the_sums_add_up_to_the_tick(timeline: Timeline) -> None:
     for plan in solved(timeline).lines:
         assert plan.sum.adds_up
         assert plan.sum.length_ticks == plan.end_ticks - plan.start_ticks
-
-
-@given(timelines())
-def test_captions_cover_their_words_unless_the_next_caption_begins(timeline: Timeline) -> None:
-    proposal = solved(timeline)
-    rate = timeline.project.rate
-    times = {caption_id: (start, end) for caption_id, start, end in proposal.captions}
-    starts = sorted(start for start, _ in times.values())
-    total = sum(proposal.shot_frames)
-    for line, plan in zip(timeline.project.lines, proposal.lines, strict=True):
-        start, end = times[line.caption_ids[0]]
-        assert start <= rate.frames_floor(plan.start_ticks + GRAIN)
-        following = min((at for at in starts if at > start), default=total)
-        assert end >= min(rate.frames_ceil(plan.end_ticks - GRAIN), following, total)
-
-
-@given(timelines())
-def test_captions_never_overlap_and_never_leave_a_gap_of_one_frame(timeline: Timeline) -> None:
-    times = sorted((start, end) for _, start, end in solved(timeline).captions)
-    for (start, end), (next_start, _) in itertools.pairwise(times):
-        assert start < end
-        assert next_start - end != 1
-        assert next_start >= end
 
 
 @given(timelines(locks=False))
@@ -136,7 +135,7 @@ def test_fitting_a_fitted_timeline_changes_nothing(timeline: Timeline) -> None:
     assert again.shot_frames == first.shot_frames
     assert again.captions == first.captions
     for a, b in zip(first.lines, again.lines, strict=True):
-        assert (a.start_ticks, a.voiced_ticks, a.pause_ticks) == (b.start_ticks, b.voiced_ticks, b.pause_ticks)
+        assert (a.start_ticks, a.lengths) == (b.start_ticks, b.lengths)
 
 
 @given(timelines(locks=False))
@@ -144,12 +143,12 @@ def test_cost_never_rises_when_a_limit_is_widened(timeline: Timeline) -> None:
     problem = state_problem(timeline)
     wider = replace(
         problem,
-        fastest=problem.fastest * 1.1,
-        longest=problem.longest * 1.2,
-        shortest=problem.shortest * 0.9,
-        end_margin=problem.end_margin - 0.1,
+        shots=replace(problem.shots, longest=problem.shots.longest * 1.2, shortest=problem.shots.shortest * 0.9),
+        lines=replace(problem.lines, end_margin=problem.lines.end_margin - 0.1),
+        limits=replace(problem.limits, fastest=problem.limits.fastest * 1.1),
     )
     narrow, wide = solve(build_program(problem)), solve(build_program(wider))
+    assume(narrow.status is Status.SOLVED)
     assert wide.cost <= narrow.cost + 1e-6 * max(1.0, narrow.cost)
 
 
@@ -158,7 +157,7 @@ def test_rounding_moves_no_cut_by_more_than_two_frames(timeline: Timeline) -> No
     """One frame by rounding, one more where the other neighbour was the better one."""
     proposal = solved(timeline)
     problem = state_problem(timeline)
-    exact = np.cumsum(solve(build_program(problem)).x[: problem.shots]) / problem.frame_s
+    exact = np.cumsum(solve(build_program(problem)).x[: len(problem.shots)]) / problem.frame_s
     assert np.max(np.abs(np.cumsum(proposal.shot_frames) - exact), initial=0) <= 2
 
 
@@ -169,7 +168,8 @@ def test_the_longest_length_is_kept_or_the_contradiction_is_named(timeline: Time
     takes = {span.take.id: span.take for span in timeline.lines if span.take}
     proposal = propose(build_timeline(project.model_copy(update={"longest_ticks": longest}), takes))
     if proposal.status is Status.SOLVED:
-        assert project.rate.ticks(sum(proposal.shot_frames)) <= longest
+        after = shot_spans(project_with_shots(project, proposal.shot_frames))
+        assert project.rate.ticks(after[-1].end_frame) <= longest
     else:
         assert proposal.reason
 

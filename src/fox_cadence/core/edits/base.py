@@ -1,17 +1,24 @@
 """What all edits share. An edit is a value: `apply` turns a project into the next one and names the step for undo."""
 
-from typing import Annotated, Protocol, TypeVar
+from typing import Annotated, Any, Protocol, TypeVar
 
-from pydantic import Field
+from pydantic import ConfigDict, Field
 
 from fox_cadence.core.marks import carried
 from fox_cadence.core.project import Caption, Line, Project, Role, Shot, said_text
 from fox_cadence.core.timeline import shot_spans
+from fox_cadence.core.value import Value
 from fox_cadence.core.words import words_of
 
 Text = Annotated[str, Field(max_length=5000)]
 FilledText = Annotated[str, Field(min_length=1, max_length=5000)]
 ShortText = Annotated[str, Field(min_length=1, max_length=200)]
+
+
+class EditValue(Value):
+    """Base of all edits: a field it does not know is refused, not passed over."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
 
 
 class EditError(ValueError):
@@ -28,6 +35,10 @@ class Applied(Protocol):
             EditError: it can't be done; says why.
             NotInProjectError: an id names nothing.
         """
+        ...
+
+    def model_dump(self) -> dict[str, Any]:
+        """The edit as JSON, as it can be sent back."""
         ...
 
 

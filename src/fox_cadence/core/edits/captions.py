@@ -3,8 +3,10 @@
 from typing import Literal
 
 from fox_cadence.core.arrange import in_script_order, next_id
+from fox_cadence.core.caption_cut import cut_caption
 from fox_cadence.core.edits.base import (
     EditError,
+    EditValue,
     FilledText,
     Text,
     number,
@@ -14,10 +16,9 @@ from fox_cadence.core.edits.base import (
     words_changed,
 )
 from fox_cadence.core.project import Caption, Line, Project
-from fox_cadence.core.value import Value
 
 
-class SetCaptionText(Value):
+class SetCaptionText(EditValue):
     kind: Literal["caption_text"] = "caption_text"
     caption_id: str
     text: Text
@@ -38,7 +39,7 @@ def line_of(project: Project, caption_id: str) -> Line | None:
     return next((line for line in project.lines if caption_id in line.caption_ids), None)
 
 
-class SetCaptionTimes(Value):
+class SetCaptionTimes(EditValue):
     """In and out frame of the piece. A caption whose in time moves takes the wanted start of its line along."""
 
     kind: Literal["caption_times"] = "caption_times"
@@ -74,7 +75,7 @@ def _start_with(project: Project, line: Line, caption: Caption) -> Line:
     return line.model_copy(update=change)
 
 
-class PinCaption(Value):
+class PinCaption(EditValue):
     """A pinned caption keeps its place in its shot, and its words follow it."""
 
     kind: Literal["pin_caption"] = "pin_caption"
@@ -87,7 +88,7 @@ class PinCaption(Value):
         return with_caption(project, caption.model_copy(update={"pinned": self.pinned})), label
 
 
-class AddCaption(Value):
+class AddCaption(EditValue):
     """A caption over a shot, with a line of its own that says it."""
 
     kind: Literal["add_caption"] = "add_caption"
@@ -125,15 +126,13 @@ def in_time_order(project: Project, captions: tuple[Caption, ...]) -> tuple[Capt
     return tuple(sorted(captions, key=lambda item: (index[item.shot_id], item.in_frames)))
 
 
-class CutCaption(Value):
+class CutCaption(EditValue):
     """Cut a caption into several, each shown while its words are spoken (core/caption_cut.py says where)."""
 
     kind: Literal["cut_caption"] = "cut_caption"
     caption_id: str
 
     def apply(self, project: Project) -> tuple[Project, str]:
-        from fox_cadence.core.caption_cut import cut_caption
-
         made, count = cut_caption(project, self.caption_id)
         label = f"Caption {number(project.captions, self.caption_id)}"
         if count == 1:

@@ -5,12 +5,11 @@ from typing import Literal
 from pydantic import Field
 
 from fox_cadence.core.arrange import next_id
-from fox_cadence.core.edits.base import ShortText, replaced
+from fox_cadence.core.edits.base import EditValue, ShortText, replaced
 from fox_cadence.core.project import Project, Role
-from fox_cadence.core.value import Value
 
 
-class SetRole(Value):
+class SetRole(EditValue):
     """Voice and delivery of a role; what is None stays."""
 
     kind: Literal["role"] = "role"
@@ -28,7 +27,7 @@ class SetRole(Value):
         return project.model_copy(update={"roles": replaced(project.roles, made)}), f"Delivery of {made.name}"
 
 
-class AddRole(Value):
+class AddRole(EditValue):
     kind: Literal["add_role"] = "add_role"
     name: ShortText
     voice_id: ShortText

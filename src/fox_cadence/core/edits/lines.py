@@ -7,6 +7,7 @@ from pydantic import Field
 from fox_cadence.core.arrange import add_scene_line, in_script_order, next_id
 from fox_cadence.core.edits.base import (
     EditError,
+    EditValue,
     FilledText,
     Text,
     number,
@@ -19,11 +20,10 @@ from fox_cadence.core.edits.captions import in_time_order
 from fox_cadence.core.marks import PauseMark
 from fox_cadence.core.project import GiveWay, Line, Project, SceneText, said_text
 from fox_cadence.core.ticks import seconds_to_ticks
-from fox_cadence.core.value import Value
 from fox_cadence.core.words import words_of
 
 
-class SetSaid(Value):
+class SetSaid(EditValue):
     """Own wording for a line, or None to say what its captions show."""
 
     kind: Literal["said"] = "said"
@@ -46,7 +46,7 @@ class SetSaid(Value):
         return made, label + (f", {lost} {'mark' if lost == 1 else 'marks'} gone with their words" if lost else "")
 
 
-class SetLineRole(Value):
+class SetLineRole(EditValue):
     kind: Literal["line_role"] = "line_role"
     line_id: str
     role_id: str
@@ -57,7 +57,7 @@ class SetLineRole(Value):
         return with_line(project, line), f"Line {number(project.lines, line.id)} said by {role.name}"
 
 
-class SetLineStart(Value):
+class SetLineStart(EditValue):
     """Where a line should start, in seconds after the start of its first shot; a fit keeps as near as it can."""
 
     kind: Literal["line_start"] = "line_start"
@@ -76,7 +76,7 @@ class SetLineStart(Value):
         return with_line(project, line.model_copy(update=change)), f"Start of line {place}"
 
 
-class SetLineRoom(Value):
+class SetLineRoom(EditValue):
     """How far a line may start before its shot and run on after it (seconds), and who gives way; None: as the house."""
 
     kind: Literal["line_room"] = "line_room"
@@ -96,7 +96,7 @@ class SetLineRoom(Value):
         return with_line(project, line), f"Room of line {number(project.lines, line.id)}"
 
 
-class SetLane(Value):
+class SetLane(EditValue):
     """Put a line on the first or the second lane; only one of the second may overlap, where it is allowed to."""
 
     kind: Literal["lane"] = "lane"
@@ -113,7 +113,7 @@ class SetLane(Value):
         return with_line(project, line), f"Line {number(project.lines, line.id)} on the {name} lane{how}"
 
 
-class AddSceneText(Value):
+class AddSceneText(EditValue):
     kind: Literal["add_scene_text"] = "add_scene_text"
     shot_id: str
     text: FilledText
@@ -125,7 +125,7 @@ class AddSceneText(Value):
         return add_scene_line(project, shot.id, self.text.strip(), project.roles[0].id), f"Scene text on {shot.name}"
 
 
-class DeleteLine(Value):
+class DeleteLine(EditValue):
     """Takes a line away with its captions or its scene text."""
 
     kind: Literal["delete_line"] = "delete_line"
@@ -146,7 +146,7 @@ class DeleteLine(Value):
         )
 
 
-class SplitLine(Value):
+class SplitLine(EditValue):
     """Cut a line before a word into two; the second goes to `second_shot_id`, or stays on the line's last shot.
 
     A line of one caption is cut with it. Marks go with their words.
@@ -234,7 +234,7 @@ class SplitLine(Value):
         return made, other.model_copy(update={"caption_ids": (new.id,)})
 
 
-class MergeLines(Value):
+class MergeLines(EditValue):
     """Say a line and the next one of the script in one go, over the shots of both."""
 
     kind: Literal["merge_lines"] = "merge_lines"

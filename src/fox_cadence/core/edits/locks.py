@@ -2,12 +2,11 @@
 
 from typing import Literal
 
-from fox_cadence.core.edits.base import number, with_caption, with_line, with_shot
+from fox_cadence.core.edits.base import EditValue, number, with_caption, with_line, with_shot
 from fox_cadence.core.project import Project
-from fox_cadence.core.value import Value
 
 
-class SetLock(Value):
+class SetLock(EditValue):
     kind: Literal["lock"] = "lock"
     what: Literal["shot", "caption", "line"]
     id: str

@@ -4,11 +4,10 @@ from typing import Literal
 
 from pydantic import Field
 
-from fox_cadence.core.edits.base import EditError, number, with_line
+from fox_cadence.core.edits.base import EditError, EditValue, number, with_line
 from fox_cadence.core.marks import Mark, PauseMark, SyncPoint
 from fox_cadence.core.project import Line, Project, said_text
 from fox_cadence.core.ticks import seconds_to_ticks
-from fox_cadence.core.value import Value
 from fox_cadence.core.words import words_of
 
 
@@ -23,7 +22,7 @@ def _with_marks(project: Project, line: Line, marks: list[Mark]) -> Project:
     return with_line(project, line.model_copy(update={"marks": tuple(marks)}))
 
 
-class SetPause(Value):
+class SetPause(EditValue):
     """A pause of just this length after a word; None takes the mark away and leaves the pause to the voice."""
 
     kind: Literal["pause"] = "pause"
@@ -44,7 +43,7 @@ class SetPause(Value):
         return _with_marks(project, line, marks), f"Line {place}: pause of {self.seconds:.2f} s after “{word}”"
 
 
-class SetSync(Value):
+class SetSync(EditValue):
     """Hold a word to a frame of a shot (0 is the cut it begins with); no shot lets the word go."""
 
     kind: Literal["sync"] = "sync"

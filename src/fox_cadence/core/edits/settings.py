@@ -4,13 +4,12 @@ from typing import Literal
 
 from pydantic import Field
 
-from fox_cadence.core.edits.base import EditError, ShortText
+from fox_cadence.core.edits.base import EditError, EditValue, ShortText
 from fox_cadence.core.project import Bed, GiveWay, HouseLimits, Project
 from fox_cadence.core.ticks import seconds_to_ticks
-from fox_cadence.core.value import Value
 
 
-class SetSettings(Value):
+class SetSettings(EditValue):
     """Settings of the project; what is None stays. `longest_s` of 0 takes the limit away."""
 
     kind: Literal["settings"] = "settings"
@@ -57,7 +56,7 @@ def _label(changed: list[str]) -> str:
     return ", ".join(names[key] for key in changed) or "Settings"
 
 
-class SetHouse(Value):
+class SetHouse(EditValue):
     """House limits; what is None stays. Times in seconds."""
 
     kind: Literal["house"] = "house"
@@ -92,7 +91,7 @@ class SetHouse(Value):
         return project.model_copy(update={"house": house}), "House limits"
 
 
-class SetBeats(Value):
+class SetBeats(EditValue):
     """The beats of the bed, in seconds of the piece."""
 
     kind: Literal["beats"] = "beats"

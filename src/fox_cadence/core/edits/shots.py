@@ -4,12 +4,11 @@ from typing import Literal
 
 from pydantic import Field
 
-from fox_cadence.core.edits.base import EditError, number, position, with_lines, with_shot
+from fox_cadence.core.edits.base import EditError, EditValue, number, position, with_lines, with_shot
 from fox_cadence.core.project import GiveWay, Project, Shot, clip_frames, least_frames, shot_limits_frames
-from fox_cadence.core.value import Value
 
 
-class SetShotLength(Value):
+class SetShotLength(EditValue):
     """What follows moves along, or (`take_from_next`) the next shot gives or takes the difference.
 
     With `unlock` a locked shot is unlocked for it, as a remedy asks for by name.
@@ -56,7 +55,7 @@ def _of_length(project: Project, shot: Shot, frames: int, place: int) -> Shot:
     return made
 
 
-class SetShotLimits(Value):
+class SetShotLimits(EditValue):
     """Shortest and longest length a fit may give a shot; None goes back to the house's stretch."""
 
     kind: Literal["shot_limits"] = "shot_limits"
@@ -73,7 +72,7 @@ class SetShotLimits(Value):
         return with_shot(project, made), f"Limits of shot {number(project.shots, shot.id)}"
 
 
-class SetTransition(Value):
+class SetTransition(EditValue):
     """How many frames a shot dissolves into the next; 0 is a plain cut."""
 
     kind: Literal["transition"] = "transition"
@@ -99,7 +98,7 @@ class SetTransition(Value):
         return made, label
 
 
-class SetShotGivesWay(Value):
+class SetShotGivesWay(EditValue):
     """Who gives way at one shot; None follows the project."""
 
     kind: Literal["shot_gives_way"] = "shot_gives_way"
@@ -111,7 +110,7 @@ class SetShotGivesWay(Value):
         return with_shot(project, made), f"Who gives way at shot {number(project.shots, made.id)}"
 
 
-class SetOnBeat(Value):
+class SetOnBeat(EditValue):
     """Ask that the cut a shot begins with lies on a beat of the bed."""
 
     kind: Literal["on_beat"] = "on_beat"
@@ -128,7 +127,7 @@ class SetOnBeat(Value):
         return with_shot(project, made), f"Cut to shot {place + 1} {'on a beat' if self.on_beat else 'off the beats'}"
 
 
-class DeleteShot(Value):
+class DeleteShot(EditValue):
     """Takes a shot away. Its words are not lost: they go to the neighbour."""
 
     kind: Literal["delete_shot"] = "delete_shot"
@@ -161,7 +160,7 @@ class DeleteShot(Value):
         return with_lines(made, lines), f"Shot {place + 1} deleted"
 
 
-class SetSource(Value):
+class SetSource(EditValue):
     """Where in its clip a shot begins."""
 
     kind: Literal["source"] = "source"
@@ -184,7 +183,7 @@ class SetSource(Value):
         return with_shot(project, made), f"Begin of shot {number(project.shots, shot.id)} in its clip"
 
 
-class SetShotSound(Value):
+class SetShotSound(EditValue):
     """Level of a shot's own sound against speech; -60 and below is silence."""
 
     kind: Literal["shot_sound"] = "shot_sound"

@@ -19,24 +19,6 @@ class Costs:
     constant: float
 
 
-def spill_price(problem: FitProblem, weights: Weights) -> float:
-    """Above every slope that the squares reach within the limits, so that a second of spill costs more than curing it.
-
-    Costs are weighted by length, so a slope does not depend on how long a line or a shot is: pace 2 w (1 - 1/r), twice
-    for evenness on both sides, pauses 2 w, a shot 2 w s at the stretch s, a J-cut and an L-cut their own price.
-    """
-    limits = problem.limits
-    swing = max(1 - 1 / limits.fastest, 1 / limits.slowest - 1)
-    lean = 1 / limits.slowest - 1 / limits.fastest
-    pace = 2 * weights.pace * swing + 2 * 2 * weights.evenness * lean
-    shot = 2 * weights.shot * max(limits.stretch, 0.1)
-    reach = float(np.max(problem.shots.longest, initial=1.0))
-    displacement = 2 * weights.displacement_per_s2 * reach
-    return weights.spill_margin * (
-        max(pace, 2 * weights.pause, shot) + displacement + weights.early_per_s + weights.late_per_s
-    )
-
-
 def write_costs(problem: FitProblem, columns: Columns, weights: Weights) -> Costs:
     """All costs of a problem."""
     table = _Table(columns.count)
@@ -53,7 +35,7 @@ def write_costs(problem: FitProblem, columns: Columns, weights: Weights) -> Cost
         table.square_of_difference(
             columns.voiced[a], 1 / spans.voiced[a], columns.voiced[b], 1 / spans.voiced[b], shared
         )
-    price = spill_price(problem, weights)
+    price = weights.spill_per_s
     table.price(columns.early[columns.early >= 0], weights.early_per_s)
     table.price(columns.late[columns.late >= 0], weights.late_per_s)
     table.price(columns.spill, price)

@@ -191,7 +191,7 @@ class _Writer:
             rows.add(Rule.SLACK, chosen, 0.0, INFINITE).put(columns[chosen], 1.0)
 
     def _come(self, entries: Entries, chosen: Ints, shots: Ints, sign: float) -> None:
-        """sign * (when captions come in, after the start of `shots`): with their first word less a lead, or as given."""
+        """sign * (when captions come in, after the start of `shots`): with the first word less a lead, or as given."""
         p = self.problem.captions
         held = ~np.isnan(p.in_held[chosen])
         entries.add_constant(sign * np.where(held, p.in_held[chosen], -self.problem.limits.caption_lead))

@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 
+from fox_cadence.core.fit.beats import hold_on_beats
 from fox_cadence.core.fit.checks import PlannedLine, misses
 from fox_cadence.core.fit.frames import WholeFrames, settle_on_frames
 from fox_cadence.core.fit.plan import Basis, LinePlan, Proposal
@@ -9,13 +10,15 @@ from fox_cadence.core.fit.problem import FitProblem
 from fox_cadence.core.fit.program import build_program
 from fox_cadence.core.fit.readback import planned_words, project_with_shots, read_captions, read_lines
 from fox_cadence.core.fit.solver import Status, solve
-from fox_cadence.core.fit.statement import state_problem
+from fox_cadence.core.fit.statement import beat_shots, state_problem
 from fox_cadence.core.project import Caption, Line, Placement, Project
 from fox_cadence.core.takes import Take
+from fox_cadence.core.ticks import ticks_to_seconds
 from fox_cadence.core.timeline import Timeline, shot_spans
 
 NO_SHOT = "There is no shot yet, so there is nothing to fit to."
 NO_FRAMES = "The cuts can't be brought to whole frames within these limits."
+NO_BEATS = "No beats can be found for all the cuts that are asked to lie on one."
 NO_TIMES = "No times satisfy all locks and limits at once."
 
 
@@ -33,6 +36,14 @@ def propose(timeline: Timeline, held: frozenset[str] = frozenset()) -> Proposal:
 
 def propose_for(timeline: Timeline, problem: FitProblem, held: frozenset[str] = frozenset()) -> Proposal:
     """Fit a timeline whose problem is stated already."""
+    on_beat = beat_shots(timeline.project)
+    if on_beat:
+        places = {int(shot): number for number, shot in enumerate(problem.shots.anchors)}
+        beats = [ticks_to_seconds(beat) for beat in timeline.project.beats]
+        chosen = hold_on_beats(problem, [places[shot] for shot in on_beat], beats)
+        if chosen.problem is None:
+            return Proposal(Status.INFEASIBLE, NO_BEATS)
+        problem = chosen.problem
     program = build_program(problem)
     solution = solve(program)
     if solution.status is not Status.SOLVED:

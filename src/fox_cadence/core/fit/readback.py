@@ -10,15 +10,19 @@ from fox_cadence.core.fit.explain import at_pace_limit, explain_line, shot_names
 from fox_cadence.core.fit.frames import WholeFrames
 from fox_cadence.core.fit.plan import LinePlan
 from fox_cadence.core.fit.problem import FitProblem
-from fox_cadence.core.lanes import order_pairs
-from fox_cadence.core.project import Project, SpanLength
+from fox_cadence.core.lanes import gap_ticks, order_pairs
+from fox_cadence.core.marks import sync_points
+from fox_cadence.core.project import Line, Project, SpanLength
 from fox_cadence.core.speech import word_times
 from fox_cadence.core.states import LineState, timing_state
 from fox_cadence.core.ticks import TICKS_PER_SAMPLE, TICKS_PER_SECOND, seconds_to_ticks
 from fox_cadence.core.timeline import CaptionSpan, ShotSpan, Timeline, next_starts, shot_spans, window_of
 
-_NO_CHANGE = 0.0002
+_NO_CHANGE = 0.00005
 """A relative change of length below this is rounding of the solver, not a wish."""
+
+_ROUNDING_TICKS = seconds_to_ticks(0.001)
+"""What rounding to samples and to no change may cost a gap; it is given back to the gap."""
 
 _SAME_TICKS = seconds_to_ticks(0.0005)
 _SAME_PAUSE_TICKS = seconds_to_ticks(0.0002)
@@ -40,13 +44,14 @@ def read_lines(
 ) -> tuple[LinePlan, ...]:
     """The plan of every line: samples, windows after the fit, states, sums."""
     reader = _Reader(timeline, problem, whole, held)
+    house, lines = timeline.project.house, timeline.project.lines
     after: dict[int, list[int]] = {}
     for a, b in order_pairs(timeline.project.lines):
         after.setdefault(b, []).append(a)
     plans: list[LinePlan] = []
     for position in range(len(timeline.lines)):
-        earliest = max((plans[a].end_ticks for a in after.get(position, ())), default=0)
-        plans.append(reader.plan(position, earliest))
+        before = [(plans[a].end_ticks, gap_ticks(house, lines[a], lines[position])) for a in after.get(position, ())]
+        plans.append(reader.plan(position, before))
     return _with_idle(plans, timeline)
 
 
@@ -66,21 +71,26 @@ class _Reader:
         self._pauses = np.rint(pauses * grid).astype(np.int64) * TICKS_PER_SAMPLE
         self._first_span = problem.lines.first_span
 
-    def plan(self, position: int, earliest: int) -> LinePlan:
+    def plan(self, position: int, before: list[tuple[int, int]]) -> LinePlan:
+        """The plan of a line that comes after others, given by their ends and the gaps after them."""
         span = self.timeline.lines[position]
         line, rate = span.line, self.project.rate
         first = rate.ticks(self.shots[line.first_shot_id].start_frame)
         window = window_of(self.project, line, self.shots, self._captions)
         natural = span.speech.natural
         if line.locked or line.id in self.held:
-            before = rate.ticks(self._before[line.first_shot_id].start_frame)
-            start = span.start_ticks if line.locked else first + span.start_ticks - before
+            was = rate.ticks(self._before[line.first_shot_id].start_frame)
+            start = span.start_ticks if line.locked else first + span.start_ticks - was
             lengths = span.heard_lengths
         else:
             start = first + int(self._offsets[position])
             if abs(start - window.start_ticks) < _SAME_TICKS:
                 start = window.start_ticks
-            start = max(start, earliest)
+            for ended, gap in before:
+                missing = ended + gap - start
+                if 0 < missing < _ROUNDING_TICKS and not _first_word_held(line):
+                    start += missing
+                start = max(start, ended)
             at = int(self._first_span[position])
             lengths = tuple(
                 _length(part, int(self._voiced[at + step]), int(self._pauses[at + step]))
@@ -104,6 +114,10 @@ class _Reader:
                 ),
             )  # fmt: skip
         return plan
+
+
+def _first_word_held(line: Line) -> bool:
+    return any(point.word == 0 for point in sync_points(line.marks))
 
 
 def _length(natural: SpanLength, voiced: int, pause: int) -> SpanLength:

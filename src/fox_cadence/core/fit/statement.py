@@ -2,6 +2,7 @@
 
 import itertools
 from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import replace
 
 import numpy as np
 
@@ -19,7 +20,7 @@ from fox_cadence.core.fit.problem import (
 )
 from fox_cadence.core.lanes import gap_ticks, order_pairs, voice_neighbours
 from fox_cadence.core.marks import sync_points
-from fox_cadence.core.project import Project, overlap_frames, shot_limits_frames
+from fox_cadence.core.project import Project, SpanLength, overlap_frames, shot_limits_frames
 from fox_cadence.core.speech import position
 from fox_cadence.core.ticks import TICKS_PER_SECOND
 from fox_cadence.core.timeline import CaptionSpan, LineSpan, Timeline
@@ -51,6 +52,17 @@ def state_problem(timeline: Timeline, held: frozenset[str] = frozenset()) -> Fit
     )
 
 
+def with_lengths(problem: FitProblem, timeline: Timeline, known: Mapping[str, Sequence[SpanLength]]) -> FitProblem:
+    """The problem with the lengths of some lines given: what their sound has turned out to last."""
+    voiced, pauses = problem.spans.fixed_voiced.copy(), problem.spans.fixed_pauses.copy()
+    for number, span in enumerate(timeline.lines):
+        for step, length in enumerate(known.get(span.line.id, ())):
+            at = int(problem.lines.first_span[number]) + step
+            voiced[at] = length.voiced_ticks / TICKS_PER_SECOND
+            pauses[at] = length.pause_ticks / TICKS_PER_SECOND
+    return replace(problem, spans=replace(problem.spans, fixed_voiced=voiced, fixed_pauses=pauses))
+
+
 def _seconds(ticks: Iterable[float]) -> Floats:
     return np.array(list(ticks), dtype=np.float64) / TICKS_PER_SECOND
 
@@ -67,7 +79,8 @@ def _shots(timeline: Timeline, frame_s: float) -> Shots:
     project = timeline.project
     limits = [_limits(project, position) for position in range(len(project.shots))]
     held = _held_starts(timeline)
-    anchors = sorted(held)
+    anchors = sorted(held | set(beat_shots(project)))
+    starts = np.array([timeline.shots[shot].start_frame if shot in held else np.nan for shot in anchors]) * frame_s
     return Shots(
         wanted=np.array([shot.wanted_frames for shot in project.shots]) * frame_s,
         shortest=np.array([low for low, _ in limits]) * frame_s,
@@ -75,9 +88,16 @@ def _shots(timeline: Timeline, frame_s: float) -> Shots:
         overlap=np.array(overlap_frames(project)) * frame_s,
         voice_leads=np.array([_gives(project, shot.give_way) == "voice" for shot in project.shots], dtype=np.bool_),
         anchors=_ints(anchors),
-        anchor_low=np.array([timeline.shots[shot].start_frame for shot in anchors]) * frame_s,
-        anchor_high=np.array([timeline.shots[shot].start_frame for shot in anchors]) * frame_s,
+        anchor_low=np.where(np.isnan(starts), -np.inf, starts),
+        anchor_high=np.where(np.isnan(starts), np.inf, starts),
     )
+
+
+def beat_shots(project: Project) -> list[int]:
+    """Shots whose first cut is asked to lie on a beat, where beats are known."""
+    if not project.beats:
+        return []
+    return [position for position, shot in enumerate(project.shots) if shot.on_beat and position > 0]
 
 
 def _gives(project: Project, override: str | None) -> str:

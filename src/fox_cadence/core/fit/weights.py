@@ -40,9 +40,11 @@ class Weights:
     """A second by which a sync point is missed, as a share of the price of a spill: only where nothing else is left,
     and then a row of lines would rather spill than let the word go."""
 
-    spill_margin: float = 1.25
-    """The price of a spilled second is the steepest slope any other change can have within the house limits, times
-    this (see costs.py), so that a spill comes last. More would only cost the solver steps."""
+    spill_per_s: float = 120.0
+    """Exact price of a second past the window: above every slope the squares can reach within any limits that may be
+    set, so that a spill comes last. Weighted by length, the slope of a change does not depend on how long a line or a
+    shot is: a shot 2 * 40 * 1 = 80 at the widest stretch of 1, pace 2 * 20 * 0.5 = 20 at ×2, evenness on both sides
+    about 8, pauses 2, displacement 0.4 a second. It does not depend on the limits, so that widening one never costs."""
 
     spill_per_s2: float = 5.0
     """And squared, so that two small spills are preferred to one large."""

@@ -1,14 +1,14 @@
-"""Timelines and proposals as the JSON that feeds the sheet, the player and the desk. Times in seconds and frames."""
+"""A timeline as the JSON that feeds the sheet, the player and the desk. Times in seconds and frames."""
 
 from typing import Any
 
 from fox_cadence.actions.exporting import screen
-from fox_cadence.actions.fitting import Fitted
-from fox_cadence.core.fit.explain import LineSum, explain_now
+from fox_cadence.core.fit.explain import LineSum, explain_now, shot_names
 from fox_cadence.core.lettering import STYLES, CaptionDrawing
+from fox_cadence.core.marks import sync_points, written_pauses
 from fox_cadence.core.mix import plan_mix
-from fox_cadence.core.project import shot_limits_frames
-from fox_cadence.core.standing import count_states, standing, too_fast
+from fox_cadence.core.project import HouseLimits, clip_frames, shot_limits_frames
+from fox_cadence.core.standing import count_states, standing, sync_standing, too_fast
 from fox_cadence.core.states import LineState
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ, ticks_to_seconds
 from fox_cadence.core.timeline import LineSpan, Timeline
@@ -17,7 +17,7 @@ from fox_cadence.store.projects import Head
 Json = dict[str, Any]
 
 
-def _s(ticks: int) -> float:
+def seconds(ticks: int) -> float:
     return round(ticks_to_seconds(ticks), 6)
 
 
@@ -28,6 +28,7 @@ def timeline_json(head: Head, timeline: Timeline, exported: int) -> Json:
     shown = {item.caption_id: item for item in screen(timeline).captions}
     fast = {span.caption.id for span in too_fast(timeline)}
     states = count_states(timeline)
+    index = project.shot_index()
     return {
         "project": head.project_id,
         "revision": head.revision,
@@ -39,14 +40,12 @@ def timeline_json(head: Head, timeline: Timeline, exported: int) -> Json:
         "height": project.height,
         "rate": {"numerator": rate.numerator, "denominator": rate.denominator, "label": rate.label},
         "total_frames": timeline.total_frames,
-        "longest_s": _s(project.longest_ticks) if project.longest_ticks is not None else None,
+        "longest_s": seconds(project.longest_ticks) if project.longest_ticks is not None else None,
         "give_way": project.give_way,
-        "house": {
-            "fastest_pace": project.house.fastest_pace,
-            "slowest_pace": project.house.slowest_pace,
-            "shot_stretch": project.house.shot_stretch,
-            "reading_rate_cps": project.house.reading_rate_cps,
-        },
+        "length_fixed": project.length_fixed,
+        "beats": [seconds(beat) for beat in project.beats],
+        "house": house_json(project.house),
+        "sync": _sync(timeline),
         "style": project.caption_style,
         "styles": [{"id": style.id, "name": style.name} for style in STYLES],
         "passes": [{"name": p.name, "open": p.open_text, "text": p.text} for p in standing(timeline, exported)],
@@ -61,20 +60,24 @@ def timeline_json(head: Head, timeline: Timeline, exported: int) -> Json:
                 "out": span.out_frame,
                 "text": span.caption.text,
                 "locked": span.caption.locked,
+                "pinned": span.caption.pinned,
                 "too_fast": span.caption.id in fast,
                 "drawing": drawing_json(shown[span.caption.id].drawing) if span.caption.id in shown else None,
                 "lit": shown[span.caption.id].lit if span.caption.id in shown else [],
             }
             for span in timeline.captions
         ],
-        "lines": [_line(span) | {"sum": _sum(explain_now(project, span))} for span in timeline.lines],
+        "lines": [
+            _line(span) | {"sum": sum_json(explain_now(project, span, shot_names(index, span.line)))}
+            for span in timeline.lines
+        ],
         "roles": [role.model_dump() for role in project.roles],
         "bed": _bed(timeline),
         "clips": {
             clip.hash: {
                 "name": clip.name,
                 "kind": clip.kind,
-                "length_s": _s(clip.length_ticks),
+                "length_s": seconds(clip.length_ticks),
                 "sound": clip.has_sound,
             }
             for clip in project.clips.values()
@@ -91,58 +94,97 @@ def _bed(timeline: Timeline) -> Json | None:
     return bed.model_dump(include={"clip_hash", "gain_db", "duck_db"}) | {"points": points}
 
 
+def house_json(house: HouseLimits) -> Json:
+    """House limits as the edit `house` takes them: times in seconds."""
+    return {
+        name.replace("_ticks", "_s"): seconds(value) if name.endswith("_ticks") else value
+        for name, value in house.model_dump().items()
+    }
+
+
+def _sync(timeline: Timeline) -> Json:
+    found = sync_standing(timeline)
+    return {
+        "worst_spill_s": seconds(found.worst_spill_ticks),
+        "worst_caption_frames": found.worst_caption_frames,
+        "slowest": round(found.slowest, 3),
+        "fastest": round(found.fastest, 3),
+        "idle_s": seconds(found.idle_ticks),
+    }
+
+
 def _shot(timeline: Timeline, position: int) -> Json:
     span = timeline.shots[position]
     shot, project = span.shot, timeline.project
-    low, high = shot_limits_frames(project, shot)
+    low, high = shot_limits_frames(project, position)
     clip = project.clips.get(shot.clip_hash or "")
-    handle = None
-    if clip is not None and clip.kind == "video":
-        handle = (clip.length_ticks - shot.source_in_ticks) // project.rate.frame_ticks - shot.length_frames
+    available = clip_frames(project, shot)
     return {
         "id": shot.id,
         "name": shot.name,
         "clip": shot.clip_hash,
         "still": clip is not None and clip.kind == "still",
         "colour": shot.colour,
-        "source_in_s": _s(shot.source_in_ticks),
+        "source_in_s": seconds(shot.source_in_ticks),
         "source_in_frames": project.rate.frames_nearest(shot.source_in_ticks),
         "start": span.start_frame,
         "end": span.end_frame,
         "locked": shot.locked,
         "shortest": low,
         "longest": high,
-        "handle": handle,
+        "own_limits": shot.shortest_frames is not None or shot.longest_frames is not None,
+        "handle": None if available is None else available - shot.length_frames,
+        "transition": shot.transition_frames if position + 1 < len(project.shots) else 0,
+        "on_beat": shot.on_beat,
+        "give_way": shot.give_way,
         "sound": clip is not None and clip.kind == "video" and clip.has_sound,
         "sound_gain_db": shot.sound_gain_db,
     }
 
 
 def _line(span: LineSpan) -> Json:
-    take = span.take
+    take, line = span.take, span.line
+    written = written_pauses(line.marks)
+    times = span.word_times_ticks()
+    texts = take.text.split() if take is not None and span.stale else [word.text for word in span.words]
     return {
-        "id": span.line.id,
-        "role": span.line.role_id,
+        "id": line.id,
+        "role": line.role_id,
         "said": span.said,
-        "own_words": span.line.said is not None,
-        "scene_text": span.line.scene_text_id is not None and not span.line.caption_ids,
-        "captions": span.line.caption_ids,
-        "first_shot": span.line.first_shot_id,
+        "own_words": line.said is not None,
+        "scene_text": line.scene_text_id is not None and not line.caption_ids,
+        "captions": line.caption_ids,
+        "first_shot": line.first_shot_id,
+        "last_shot": line.last_shot_id,
         "state": span.state.value,
-        "locked": span.line.locked,
-        "fitted": span.line.placement is not None,
-        "start_s": _s(span.start_ticks),
-        "end_s": _s(span.end_ticks),
-        "window_start_s": _s(span.window_start_ticks),
-        "window_end_s": _s(span.window_end_ticks),
-        "natural_s": _s(span.natural_ticks),
+        "locked": line.locked,
+        "lane": line.lane,
+        "may_overlap": line.may_overlap,
+        "give_way": line.give_way,
+        "j_cut_s": None if line.longest_j_cut_ticks is None else seconds(line.longest_j_cut_ticks),
+        "l_cut_s": None if line.longest_l_cut_ticks is None else seconds(line.longest_l_cut_ticks),
+        "fitted": line.placement is not None,
+        "start_s": seconds(span.start_ticks),
+        "end_s": seconds(span.end_ticks),
+        "window_start_s": seconds(span.window.start_ticks),
+        "window_end_s": seconds(span.window.end_ticks),
+        "natural_s": seconds(span.natural_ticks),
         "pace": round(span.pace, 4),
-        "pause_s": _s(span.pause_ticks),
-        "natural_pause_s": _s(span.natural_pause_ticks),
-        "spill_s": _s(span.spill_ticks),
-        "idle_s": _s(span.idle_ticks),
-        "words": [[_s(start), _s(end)] for start, end in span.word_times_ticks()],
-        "take": {"hash": take.sound_hash, "at_s": _s(span.sound_start_ticks), "text": take.text} if take else None,
+        "pause_s": seconds(span.pause_ticks + span.written_ticks),
+        "early_s": seconds(span.early_ticks),
+        "late_s": seconds(span.late_ticks),
+        "spill_s": seconds(span.spill_ticks),
+        "idle_s": seconds(span.idle_ticks),
+        "words": [[seconds(start), seconds(end), text] for (start, end), text in zip(times, texts, strict=False)],
+        "rests": [
+            {"after": word, "start_s": seconds(start), "end_s": seconds(end), "written": word in written}
+            for word, start, end in span.rests_ticks()
+        ],
+        "pauses": [{"after": word, "seconds": seconds(ticks)} for word, ticks in sorted(written.items())],
+        "syncs": [
+            {"word": point.word, "shot": point.shot_id, "frames": point.frames} for point in sync_points(line.marks)
+        ],
+        "take": {"hash": take.sound_hash, "at_s": seconds(span.sound_start_ticks), "text": take.text} if take else None,
     }
 
 
@@ -166,58 +208,8 @@ def drawing_json(drawing: CaptionDrawing) -> Json:
     }  # fmt: skip
 
 
-def _sum(line_sum: LineSum) -> Json:
+def sum_json(line_sum: LineSum) -> Json:
     def rows(steps: Any) -> list[Json]:
-        return [{"kind": step.kind, "label": step.label, "seconds": _s(step.ticks)} for step in steps]
+        return [{"kind": step.kind, "label": step.label, "seconds": seconds(step.ticks)} for step in steps]
 
-    return {"speech": rows(line_sum.speech), "room": rows(line_sum.room), "length_s": _s(line_sum.length_ticks)}
-
-
-def proposal_json(fitted: Fitted) -> Json:
-    """A proposal beside what is there now; `fox-cadence fit --json` prints the same."""
-    proposal, timeline = fitted.proposal, fitted.timeline
-    total = 0
-    shots: list[Json] = []
-    for span, frames in zip(timeline.shots, proposal.shot_frames, strict=False):
-        shots.append(
-            {
-                "id": span.shot.id,
-                "start_frame": total,
-                "end_frame": total + frames,
-                "locked": span.shot.locked,
-                "change_frames": frames - (span.end_frame - span.start_frame),
-            }
-        )
-        total += frames
-    texts = {caption.id: caption.text for caption in timeline.project.captions}
-    return {
-        "revision": fitted.revision,
-        "status": proposal.status.value,
-        "reason": proposal.reason,
-        "cost": proposal.cost,
-        "cost_before_rounding": proposal.exact_cost,
-        "worst_violation_s": proposal.violation_s,
-        "total_frames": total,
-        "lines": [
-            {
-                "id": plan.line_id,
-                "text": plan.text,
-                "state": plan.state.value,
-                "start_s": _s(plan.start_ticks),
-                "end_s": _s(plan.end_ticks),
-                "pace": round(plan.pace, 5),
-                "pause_s": _s(plan.pause_ticks),
-                "window_start_s": _s(plan.window_start_ticks),
-                "window_end_s": _s(plan.window_end_ticks),
-                "spill_s": _s(plan.spill_ticks),
-                "idle_s": _s(plan.idle_ticks),
-                "sum": _sum(plan.sum),
-            }
-            for plan in proposal.lines
-        ],
-        "shots": shots,
-        "captions": [
-            {"id": caption_id, "in_frame": start, "out_frame": end, "text": texts[caption_id]}
-            for caption_id, start, end in proposal.captions
-        ],
-    }
+    return {"speech": rows(line_sum.speech), "room": rows(line_sum.room), "length_s": seconds(line_sum.length_ticks)}

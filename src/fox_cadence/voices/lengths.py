@@ -1,0 +1,101 @@
+"""Estimates of how long voices will take: phonemes from the engine, models that learn from every take."""
+
+import logging
+from collections import OrderedDict
+from typing import Protocol
+
+from fox_cadence.core.length_model import LETTERS, Estimate, rests_of
+from fox_cadence.core.phoneme_model import VoiceModel, features
+from fox_cadence.core.takes import Take
+from fox_cadence.core.ticks import seconds_to_ticks
+from fox_cadence.core.words import words_of
+from fox_cadence.errors import EngineError
+from fox_cadence.voices.catalogue import Voice, voice_by_id
+
+_log = logging.getLogger(__name__)
+_KEPT_TEXTS = 5000
+
+
+class Phonemizer(Protocol):
+    """Turns texts into phonemes, a string of IPA for each clause."""
+
+    def phonemes(self, texts: list[str], voice: str) -> list[list[str]]: ...
+
+
+class ModelStore(Protocol):
+    """Keeps the models of voices."""
+
+    def voice_model(self, voice_id: str) -> VoiceModel | None: ...
+
+    def keep_voice_model(self, voice_id: str, model: VoiceModel) -> None: ...
+
+
+class SpokenLengths:
+    """An estimator (core.length_model) over phonemes. Counted texts are kept, so that estimating again is quick."""
+
+    def __init__(self, phonemizer: Phonemizer, store: ModelStore) -> None:
+        self._phonemizer, self._store = phonemizer, store
+        self._counted: OrderedDict[tuple[str, str], tuple[float, ...]] = OrderedDict()
+        self._models: dict[str, VoiceModel] = {}
+
+    def estimate(self, text: str, voice_id: str, pace: float) -> Estimate:
+        voice = voice_by_id(voice_id)
+        if voice is None or not words_of(text):
+            return LETTERS.estimate(text, voice_id, pace)
+        try:
+            counted = self._features(text, voice)
+        except EngineError as error:
+            _log.warning("no phonemes, so the length is judged by letters: %s", error)
+            return LETTERS.estimate(text, voice_id, pace)
+        model = self.model(voice)
+        pauses = {
+            word: seconds_to_ticks(model.pause_s(sign) / pace)
+            for word, sign in rests_of(text).items()
+            if sign in ".!?…"  # clause pauses are too short to be told from speech
+        }
+        whole = seconds_to_ticks(model.seconds(counted) / pace)
+        voiced = max(whole - sum(pauses.values()), seconds_to_ticks(0.1))
+        return Estimate(voiced, pauses, model.error)
+
+    def prepare(self, texts: list[str], voice_id: str) -> None:
+        """Count many texts of a voice in one go; what can't be counted is left to `estimate`."""
+        voice = voice_by_id(voice_id)
+        if voice is None:
+            return
+        new = [text for text in dict.fromkeys(texts) if (text, voice.engine_voice) not in self._counted]
+        try:
+            found = self._phonemizer.phonemes(new, voice.engine_voice) if new else []
+        except EngineError:
+            return
+        for text, clauses in zip(new, found, strict=True):
+            self._keep(text, voice, features(clauses, text))
+
+    def learn(self, take: Take) -> None:
+        """Take a natural take into the model of its voice; one with written pauses or a set length teaches nothing."""
+        voice = voice_by_id(take.voice_id)
+        if voice is None or any(pause.written for pause in take.pauses) or take.stretch:
+            return
+        seconds = (take.end_sample - take.onset_sample) / 48_000 * take.pace
+        try:
+            model = self.model(voice).learnt(self._features(take.text, voice), seconds)
+        except EngineError:
+            return
+        self._models[voice.id] = model
+        self._store.keep_voice_model(voice.id, model)
+
+    def model(self, voice: Voice) -> VoiceModel:
+        if voice.id not in self._models:
+            known = self._store.voice_model(voice.id)
+            self._models[voice.id] = known or VoiceModel(voice_id=voice.id, language=voice.language)
+        return self._models[voice.id]
+
+    def _features(self, text: str, voice: Voice) -> tuple[float, ...]:
+        key = (text, voice.engine_voice)
+        if key not in self._counted:
+            self._keep(text, voice, features(self._phonemizer.phonemes([text], voice.engine_voice)[0], text))
+        return self._counted[key]
+
+    def _keep(self, text: str, voice: Voice, counted: tuple[float, ...]) -> None:
+        self._counted[(text, voice.engine_voice)] = counted
+        while len(self._counted) > _KEPT_TEXTS:
+            self._counted.popitem(last=False)
