@@ -109,10 +109,10 @@ def test_shots_and_captions_change_by_typing_and_by_dragging(page: Page) -> None
 
     page.keyboard.press("2")
     choose_line(page, 2)
-    page.locator("#caption-out").fill("230")
-    page.locator("#caption-out").press("Enter")
+    page.locator(".frame-out").fill("230")
+    page.locator(".frame-out").press("Enter")
     expect(page.locator('.caption[data-caption="c2"]')).to_have_attribute("aria-label", re.compile("to 230"))
-    page.locator("#lock-caption").click()
+    page.locator(".lock-caption").click()
     expect(page.locator('.caption[data-caption="c2"] .lock')).to_be_visible()
 
 
@@ -138,12 +138,12 @@ def test_two_windows_on_one_project_tell_of_a_clash(demo_data: Path, open_page: 
             expect(window.locator("#page .shot").first).to_be_visible()
         one.keyboard.press("2")
         choose_line(one, 1)
-        one.locator("#lock-caption").click()
+        one.locator(".lock-caption").click()
         expect(one.locator('.caption[data-caption="c1"] .lock')).to_be_visible()
         two.keyboard.press("2")
         choose_line(two, 1)
-        two.locator("#caption-out").fill("90")
-        two.locator("#caption-out").press("Enter")
+        two.locator(".frame-out").fill("90")
+        two.locator(".frame-out").press("Enter")
         assert "another window" in notice(two)
         expect(two.locator('.caption[data-caption="c1"] .lock')).to_be_visible()
 

@@ -42,7 +42,7 @@ _SCRIPT: tuple[_Scene, ...] = (
     _Scene("hermit", "Hermit", 4.2, "A hermit crab tries on a shell, then another, then the first one again."),
     _Scene("limpet", "Limpet", 4.2, "Home is a groove. I ground it to fit.", role="r2"),
     _Scene(
-        "starfish", "Starfish", 4.8,
+        "starfish", "Starfish", 5.2,
         "Turn a starfish over and it rights itself. Slowly. It has all the time in the world, until the tide.",
         locked=True,
     ),

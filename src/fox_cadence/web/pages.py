@@ -32,6 +32,46 @@ SIZES = (
     ("1080x1350", "Upright, 1080 × 1350"),
 )
 
+HOUSE_FIELDS = (
+    (
+        "Pace and pauses",
+        (
+            ("slowest_pace", "Slowest pace", 0.01, 0.5, 1),
+            ("fastest_pace", "Fastest pace", 0.01, 1, 2),
+            ("shortest_pause_s", "Shortest pause, s", 0.01, 0, 2),
+        ),
+    ),
+    (
+        "Room",
+        (
+            ("lead_s", "Free before the first word, s", 0.05, 0, 5),
+            ("tail_s", "Free after the last word, s", 0.05, 0, 5),
+            ("gap_s", "Between lines, s", 0.05, 0, 5),
+            ("voice_change_gap_s", "Where the voice changes, s", 0.05, 0, 5),
+            ("longest_silence_s", "Idle time that floats, s", 0.1, 0, 60),
+            ("longest_j_cut_s", "J-cut up to, s", 0.05, 0, 5),
+            ("longest_l_cut_s", "L-cut up to, s", 0.05, 0, 5),
+        ),
+    ),
+    (
+        "Shots",
+        (("shot_stretch", "May stretch by (0.25 is a quarter)", 0.05, 0, 1),),
+    ),
+    (
+        "Captions",
+        (
+            ("reading_rate_cps", "Characters read in a second", 1, 5, 60),
+            ("shortest_caption_s", "Shortest, s", 0.1, 0.1, 10),
+            ("caption_lead_s", "In before the word, s", 0.05, 0, 2),
+            ("caption_linger_s", "Out after the word, s", 0.05, 0, 5),
+            ("caption_snap_s", "To a cut nearer than, s", 0.05, 0, 1),
+            ("caption_lines", "Lines", 1, 1, 6),
+            ("caption_line_characters", "Characters a line", 1, 8, 80),
+        ),
+    ),
+)
+"""House limits in plain words: title, then field of the edit, label, step, least, most."""
+
 STATE_WORDS = (
     ("spills", "too long for its window"),
     ("unvoiced", "no sound yet"),
@@ -49,15 +89,19 @@ KEYS = (
     ("← →", "A frame back or on"),
     ("↑ ↓", "The line before or after"),
     ("Enter", "Change the words of the chosen line’s caption"),
-    ("H", "Hear the chosen line as it is now"),
+    ("H", "Hear the chosen line alone, as its words are now"),
+    ("P", "Hear it in its place, with a second before and after"),
     ("R", "Play the chosen shot round and round"),
     ("V", "Voice all open lines"),
     ("F", "Fit everything"),
-    ("A, D", "Accept or drop the proposal"),
+    ("B", "Flip between now and the proposal, also while it plays"),
+    ("A", "Accept the proposal"),
+    ("D", "Drop the proposal"),
     ("1 to 7", "The passes"),
     ("+ −", "Longer or shorter seconds on the sheet"),
     ("Ctrl Z", "Undo; with Shift, redo"),
-    ("Tab, then ↑ ↓", "On a cut: a frame earlier or later, with Shift ten"),
+    ("Tab, then ↑ ↓", "On a cut, a caption edge or a pause: a frame earlier or later, with Shift ten"),
+    ("Shift ↑ ↓", "On a line that has the focus: it starts a frame earlier or later"),
     ("Alt while dragging", "Lets go of snapping"),
     ("Esc", "Gives a drag back, closes a message"),
     ("?", "This list"),
@@ -91,5 +135,6 @@ def project_page(request: Request, project_id: str, workspace: InWorkspace) -> R
         "states": STATE_WORDS,
         "styles": STYLES,
         "keys": KEYS,
+        "house_fields": HOUSE_FIELDS,
     }
     return templates.TemplateResponse(request, "project.html", context)

@@ -40,11 +40,12 @@ export const post = (path, body) =>
 /** @param {string} path @param {FormData} form */
 export const postForm = (path, form) => ask(path, { method: "POST", body: form });
 
-/** @param {string} path @returns {Promise<ArrayBuffer>} */
-export async function bytes(path) {
+/** A file's bytes; with a body it is asked for by POST. @param {string} path @param {object} [body] @returns {Promise<ArrayBuffer>} */
+export async function bytes(path, body) {
   let answer;
+  const options = body && { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify(body) };
   try {
-    answer = await fetch(path);
+    answer = await fetch(path, options);
   } catch {
     throw new Refusal("Fox Cadence does not answer. Is it still running in the terminal?", 0, null);
   }

@@ -3,35 +3,43 @@
  *
  * @typedef {{id: string, name: string, clip: string|null, still: boolean, colour: string, source_in_s: number,
  *   source_in_frames: number, start: number, end: number, locked: boolean, shortest: number, longest: number,
- *   handle: number|null, sound: boolean, sound_gain_db: number}} Shot
+ *   own_limits: boolean, handle: number|null, transition: number, on_beat: boolean, give_way: string|null,
+ *   sound: boolean, sound_gain_db: number}} Shot
  * @typedef {{x: number, y: number, width: number, height: number, radius: number, colour: string, opacity: number}} Plate
  * @typedef {{width: number, height: number, plate: Plate|null, words: string[], fill: string, lit: string,
  *   stroke: string|null, stroke_width: number, missing: string[]}} Drawing
  * @typedef {{id: string, shot: string, line: string|null, in: number, out: number, text: string, locked: boolean,
- *   too_fast: boolean, drawing: Drawing|null, lit: Array<[number, number|null]>}} Caption
+ *   pinned: boolean, too_fast: boolean, drawing: Drawing|null, lit: Array<[number, number|null]>}} Caption
  * @typedef {{kind: string, label: string, seconds: number}} Step
  * @typedef {{speech: Step[], room: Step[], length_s: number}} Sum
+ * @typedef {{after: number, start_s: number, end_s: number, written: boolean}} Rest
  * @typedef {{id: string, role: string, said: string, own_words: boolean, scene_text: boolean, captions: string[],
- *   first_shot: string, state: string, locked: boolean, fitted: boolean, start_s: number, end_s: number,
- *   window_start_s: number, window_end_s: number, natural_s: number, pace: number, pause_s: number,
- *   natural_pause_s: number, spill_s: number, idle_s: number, words: Array<[number, number]>,
+ *   first_shot: string, last_shot: string, state: string, locked: boolean, lane: number, may_overlap: boolean,
+ *   give_way: string|null, j_cut_s: number|null, l_cut_s: number|null, fitted: boolean, start_s: number, end_s: number,
+ *   window_start_s: number, window_end_s: number, natural_s: number, pace: number, pause_s: number, early_s: number,
+ *   late_s: number, spill_s: number, idle_s: number, words: Array<[number, number, string]>, rests: Rest[],
+ *   pauses: Array<{after: number, seconds: number}>, syncs: Array<{word: number, shot: string, frames: number}>,
  *   take: {hash: string, at_s: number, text: string}|null, sum: Sum}} Line
  * @typedef {{id: string, name: string, voice_id: string, pace: number, pitch_semitones: number, gain_db: number,
  *   colour: number}} Role
  * @typedef {{name: string, open: string, text: string}} Pass
  * @typedef {{project: string, revision: number, changed_at: string, undo: string|null, redo: string|null, name: string,
  *   width: number, height: number, rate: {numerator: number, denominator: number, label: string},
- *   total_frames: number, longest_s: number|null, give_way: string,
- *   house: {fastest_pace: number, slowest_pace: number, shot_stretch: number, reading_rate_cps: number},
+ *   total_frames: number, longest_s: number|null, length_fixed: boolean, give_way: string, beats: number[],
+ *   house: Record<string, any>, sync: Record<string, number>,
  *   style: string, styles: Array<{id: string, name: string}>, passes: Pass[], states: Record<string, number>,
  *   shots: Shot[], captions: Caption[], lines: Line[], roles: Role[],
  *   bed: {clip_hash: string, gain_db: number, duck_db: number, points: Array<[number, number]>}|null,
  *   clips: Record<string, {name: string, kind: string, length_s: number, sound: boolean}>}} Timeline
  * @typedef {{id: string, text: string, state: string, start_s: number, end_s: number, pace: number, pause_s: number,
- *   window_start_s: number, window_end_s: number, spill_s: number, idle_s: number, sum: Sum}} LinePlan
+ *   window_start_s: number, window_end_s: number, early_s: number, late_s: number, spill_s: number, idle_s: number,
+ *   sum: Sum, wants_remedy: boolean}} LinePlan
  * @typedef {{id: string, start_frame: number, end_frame: number, locked: boolean, change_frames: number}} ShotPlan
- * @typedef {{revision: number, status: string, reason: string, cost: number, total_frames: number, lines: LinePlan[],
- *   shots: ShotPlan[], captions: Array<{id: string, in_frame: number, out_frame: number, text: string}>}} Proposal
+ * @typedef {{kind: string, id: string, text: string, seconds: number}} Change
+ * @typedef {{revision: number, status: string, reason: string, conflict: string[], let_go: string[],
+ *   let_go_edits: object[], cost: number, total_frames: number, lines: LinePlan[], shots: ShotPlan[],
+ *   captions: Array<{id: string, in_frame: number, out_frame: number, text: string, why: string}>,
+ *   changes: Change[]}} Proposal
  * @typedef {{id: string, kind: string, state: string, done: number, total: number, note: string,
  *   result: Record<string, any>}} Job
  * @typedef {{id: string, name: string, language: string, region: string, gender: string, age: string,

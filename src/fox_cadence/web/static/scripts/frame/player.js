@@ -2,7 +2,7 @@
 
 import { bytes } from "../api.js";
 
-/** @typedef {import("../types.js").Timeline} Timeline */
+const KEPT_MIXES = 3;
 
 export class Player {
   /**
@@ -16,8 +16,8 @@ export class Player {
     this.context = null;
     /** @type {AudioBufferSourceNode|null} */
     this.source = null;
-    /** @type {{revision: number, buffer: AudioBuffer}|null} */
-    this.mix = null;
+    /** The newest mixes by where they come from. @type {Map<string, Promise<AudioBuffer>>} */
+    this.mixes = new Map();
     this.at = 0;
     this.began = 0;
     this.range = { start: 0, end: 0, loop: false };
@@ -30,41 +30,42 @@ export class Player {
     return this.context;
   }
 
-  /** The full mix of the project as it stands, fetched once for each revision. @param {Timeline} timeline */
-  async #mix(timeline) {
-    if (this.mix?.revision === timeline.revision) return this.mix.buffer;
-    const data = await bytes(`/api/projects/${timeline.project}/mix.wav?revision=${timeline.revision}`);
-    const buffer = await this.#context().decodeAudioData(data);
-    this.mix = { revision: timeline.revision, buffer };
-    return buffer;
+  /** A full mix, fetched once. @param {string} path @returns {Promise<AudioBuffer>} */
+  #mix(path) {
+    let mix = this.mixes.get(path);
+    if (!mix) {
+      mix = bytes(path).then((data) => this.#context().decodeAudioData(data));
+      mix.catch(() => this.mixes.delete(path));
+      this.mixes.set(path, mix);
+      for (const old of this.mixes.keys()) {
+        if (this.mixes.size <= KEPT_MIXES) break;
+        this.mixes.delete(old);
+      }
+    }
+    return mix;
   }
 
-  /** Get the sound of a revision before it is asked for. @param {Timeline} timeline */
-  prepare(timeline) {
-    this.#mix(timeline).catch(() => {});
+  /** Get a mix before it is asked for. @param {string} path */
+  prepare(path) {
+    this.#mix(path).catch(() => {});
   }
 
-  /** Play from a second to another. @param {Timeline} timeline @param {number} start @param {number} end @param {boolean} loop */
-  async play(timeline, start, end, loop = false) {
+  /** Play a mix from a second to another. @param {string} path @param {number} start @param {number} end @param {boolean} loop */
+  async play(path, start, end, loop = false) {
     const mine = this.#begin();
     const context = this.#context();
-    const [buffer] = await Promise.all([this.#mix(timeline), context.resume()]);
+    const [buffer] = await Promise.all([this.#mix(path), context.resume()]);
     if (mine !== this.generation) return;
     this.range = { start, end: Math.min(end, buffer.duration), loop };
     this.#start(buffer, start, loop ? "shot" : "piece");
     this.#tick(mine);
   }
 
-  /** Play one line alone. @param {Timeline} timeline @param {string} lineId */
-  async playLine(timeline, lineId) {
-    await this.playSound(`/api/projects/${timeline.project}/lines/${lineId}/sound.wav`, "line");
-  }
-
-  /** Play a sound by itself. @param {string} path @param {string} what */
-  async playSound(path, what) {
+  /** Play a sound by itself; with a body it is asked for by POST. @param {string} path @param {string} what @param {object} [body] */
+  async playSound(path, what, body) {
     const mine = this.#begin();
     const context = this.#context();
-    const [data] = await Promise.all([bytes(path), context.resume()]);
+    const [data] = await Promise.all([bytes(path, body), context.resume()]);
     const buffer = await context.decodeAudioData(data);
     if (mine !== this.generation) return;
     this.#start(buffer, 0, what);

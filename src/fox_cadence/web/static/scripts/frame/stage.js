@@ -47,25 +47,42 @@ export class Stage {
 
   #picture() {
     const t = /** @type {Timeline} */ (this.timeline);
-    const shot = t.shots.find((item) => this.frame < item.end);
-    if (!shot) return;
-    if (!shot.clip) {
-      this.#plain(shot.colour);
-      return;
-    }
-    const at = shot.source_in_s + (this.frame - shot.start) * this.frameSeconds;
-    const ready = this.frames.peek(shot.clip, at);
+    const on = t.shots.filter((item) => item.start <= this.frame && this.frame < item.end);
     const asked = ++this.wanted;
-    if (ready) this.#cover(ready);
-    else {
-      this.frames.at(shot.clip, at).then(
-        (image) => {
-          if (image && asked === this.wanted) this.#cover(image);
-        },
-        () => this.#plain("#5a5f5c"),
-      );
-    }
+    const draw = async () => {
+      const images = await Promise.all(on.map((shot) => this.#imageOf(shot)));
+      if (asked !== this.wanted) return;
+      on.forEach((shot, number) => {
+        // the later shot comes up over the one before in even steps, as the export mixes them
+        const fade = number ? on[number - 1].end - shot.start : 0;
+        const share = number ? (this.frame - shot.start + 1) / (fade + 1) : 1;
+        this.#paint(shot, images[number], share);
+      });
+    };
+    const ready = on.map((shot) => (shot.clip ? this.frames.peek(shot.clip, this.#clipTime(shot, this.frame)) : null));
+    if (on.length === 1 && (ready[0] || !on[0].clip)) this.#paint(on[0], ready[0], 1);
+    else draw();
     for (let step = 1; step <= AHEAD; step++) this.#fetchAhead(this.frame + step);
+  }
+
+  /** @param {import("../types.js").Shot} shot @param {number} frame */
+  #clipTime(shot, frame) {
+    return shot.source_in_s + (frame - shot.start) * this.frameSeconds;
+  }
+
+  /** @param {import("../types.js").Shot} shot @returns {Promise<ImageBitmap|null>} */
+  #imageOf(shot) {
+    return shot.clip ? this.frames.at(shot.clip, this.#clipTime(shot, this.frame)).catch(() => null) : Promise.resolve(null);
+  }
+
+  /** @param {import("../types.js").Shot} shot @param {ImageBitmap|null} image @param {number} share */
+  #paint(shot, image, share) {
+    const context = this.canvas.getContext("2d");
+    if (!context) return;
+    context.globalAlpha = share;
+    if (image) this.#cover(image);
+    else this.#plain(shot.clip ? "#5a5f5c" : shot.colour);
+    context.globalAlpha = 1;
   }
 
   /** @param {number} frame */

@@ -2,7 +2,7 @@
 
 import { element, place } from "../svg.js";
 import { part } from "./layer.js";
-import { slant } from "./voice_column.js";
+import { WORDS_SHOWN } from "./voice_column.js";
 
 /** @typedef {import("../types.js").Proposal} Proposal */
 /** @typedef {import("./sheet.js").Sheet} Sheet */
@@ -35,10 +35,11 @@ export function* ghostParts(sheet, view, proposal) {
   }
   for (const plan of proposal.lines) {
     const [top, end] = [sheet.y(plan.start_s), sheet.y(plan.end_s)];
-    yield part(`ghost-voice-${plan.id}`, [top, end, plan.state, plan.pace], () => {
-      const ghost = element("div", `ghost-voice ghost-${plan.state}`);
-      ghost.style.setProperty("--lean", `${slant(plan.pace)}px`);
+    const aside = plan.id === view.line && view.scale >= WORDS_SHOWN ? " aside" : "";
+    yield part(`ghost-voice-${plan.id}`, [top, end, plan.state, aside], () => {
+      const ghost = element("div", `ghost-voice ghost-${plan.state}${aside}`);
       place(ghost, top, end - top);
+      ghost.append(element("i", `glyph glyph-${plan.state}`));
       return ghost;
     });
   }

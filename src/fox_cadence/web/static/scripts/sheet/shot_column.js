@@ -22,7 +22,7 @@ export function* shotParts(sheet, view, shot, number) {
     return rule;
   });
   const chosen = shot.id === view.shot;
-  yield part(`shot-${shot.id}`, [top, height, chosen, number, shot.name, shot.locked, shot.clip, shot.source_in_s, shot.colour], () => {
+  yield part(`shot-${shot.id}`, [top, height, chosen, number, shot.name, shot.locked, shot.clip, shot.source_in_s, shot.colour, shot.transition, shot.on_beat], () => {
     const item = element("div", `shot${chosen ? " chosen" : ""}`);
     item.dataset.shot = shot.id;
     place(item, top, height);
@@ -32,9 +32,19 @@ export function* shotParts(sheet, view, shot, number) {
     label.append(element("b", "", String(number + 1)), element("span", "shot-name", shot.name));
     label.append(element("span", "mono", seconds(length)));
     if (shot.locked) label.append(element("span", "lock", "locked"));
+    if (shot.on_beat) label.append(element("span", "lock", "on beat"));
+    if (shot.transition) label.append(element("span", "shot-name", `dissolves ${shot.transition}`));
     item.append(strip(shot, height, length), label);
     return item;
   });
+  if (shot.transition) {
+    const from = sheet.yf(shot.end - shot.transition);
+    yield part(`dissolve-${shot.id}`, [from, top + height], () => {
+      const zone = element("div", "dissolve");
+      place(zone, from, top + height - from);
+      return zone;
+    });
+  }
   yield part(`cut-${shot.id}`, [top + height, number, shot.locked, shot.shortest, shot.longest, shot.end - shot.start], () =>
     cutHandle(shot, number, top + height));
 }

@@ -3,14 +3,18 @@
 import { get } from "../api.js";
 import { pace, seconds } from "../format.js";
 import { element, place, svg } from "../svg.js";
+import { bare } from "./grips.js";
 import { part } from "./layer.js";
 
 /** @typedef {import("../types.js").Line} Line */
 /** @typedef {import("./sheet.js").View} View */
 /** @typedef {import("./sheet.js").Sheet} Sheet */
 
-const WIDE = 112;
+const WIDE = 104;
 const PER_SECOND = 100;
+
+/** Pixels a second from which on the words of the chosen line are written beside it. */
+export const WORDS_SHOWN = 60;
 
 export class VoiceColumn {
   /** @param {() => void} redraw called when a waveform has arrived */
@@ -50,10 +54,12 @@ export class VoiceColumn {
     const heard = line.take ? this.#peaksOf(line.take.hash) : null;
     const words = describe(line, number, role?.name ?? "");
     const chosen = line.id === view.line;
-    yield part(`voice-${line.id}`, [top, height, colour, chosen, line.state, line.take?.hash, heard !== null, words, line.window_end_s], () => {
-      const block = element("button", `voice role-${colour} state-${line.state}${chosen ? " chosen" : ""}`);
+    const look = [top, height, colour, chosen, line.lane, line.state, line.take?.hash, heard !== null, words, line.window_end_s, line.late_s, line.locked];
+    yield part(`voice-${line.id}`, look, () => {
+      const block = element("button", `voice lane-${line.lane} role-${colour} state-${line.state}${chosen ? " chosen" : ""}`);
       place(block, top, height);
       block.dataset.line = line.id;
+      block.dataset.move = line.id;
       block.dataset.key = `voice-${line.id}`;
       block.setAttribute("aria-label", words);
       block.append(this.#ink(sheet, line, height));
@@ -68,17 +74,72 @@ export class VoiceColumn {
         return idle;
       });
     }
-    yield part(`label-${line.id}`, [top, colour, role?.name, line.state, numbers(line), line.scene_text, line.said], () => {
-      const label = element("div", "voice-label");
+    const aside = chosen && view.scale >= WORDS_SHOWN ? " aside" : "";
+    yield part(`label-${line.id}`, [top, aside, colour, line.lane, role?.name, line.state, numbers(line), line.scene_text, line.said, line.locked], () => {
+      const label = element("div", `voice-label lane-${line.lane}${aside}`);
       place(label, top + 4, 60);
       label.dataset.line = line.id;
       const name = element("div", "");
       name.append(element("b", `role-ink-${colour}`, role?.name ?? "nobody"), stateMark(line.state));
+      if (line.locked) name.append(element("span", "lock", "locked"));
       label.append(name);
       label.append(element("div", "mono", numbers(line)));
       if (line.scene_text) label.append(element("div", "scene-text", `“${line.said}” not shown`));
       return label;
     });
+    yield* this.#held(sheet, view, line);
+    if (chosen) yield* this.#rail(sheet, line);
+  }
+
+  /** Words held to the picture: a rule from the word to where it is held. @param {Sheet} sheet @param {View} view @param {Line} line */
+  *#held(sheet, view, line) {
+    for (const sync of line.syncs) {
+      const shot = view.t.shots.find((item) => item.id === sync.shot);
+      if (!shot) continue;
+      const y = sheet.yf(shot.start + sync.frames);
+      const word = bare(line.words[sync.word]?.[2] ?? "");
+      yield part(`sync-${line.id}-${sync.word}`, [y, word], () => {
+        const rule = element("div", "sync");
+        place(rule, y, 1);
+        rule.append(element("span", "mono", word));
+        return rule;
+      });
+    }
+  }
+
+  /** The words of the chosen line beside its block, and the rests between them, to be dragged. @param {Sheet} sheet @param {Line} line */
+  *#rail(sheet, line) {
+    const wide = (sheet.view?.scale ?? 28) >= WORDS_SHOWN;
+    for (const [number, [from, until, text]] of line.words.entries()) {
+      const [top, height] = [sheet.y(from), Math.max(3, sheet.y(until) - sheet.y(from) - 1)];
+      yield part(`word-${line.id}-${number}`, [top, height, text, wide], () => {
+        const tick = element("div", `word${wide ? " word-wide" : ""}`, wide ? text : "");
+        place(tick, top, height);
+        tick.dataset.word = String(number);
+        tick.dataset.ofLine = line.id;
+        tick.title = `“${bare(text)}”: drag it to a cut or a frame to hold it there`;
+        return tick;
+      });
+    }
+    for (const rest of line.rests) {
+      const [top, height] = [sheet.y(rest.start_s), sheet.y(rest.end_s) - sheet.y(rest.start_s)];
+      const word = bare(line.words[rest.after]?.[2] ?? "");
+      const length = seconds(rest.end_s - rest.start_s);
+      yield part(`rest-${line.id}-${rest.after}`, [top, height, rest.written, word, length], () => {
+        const handle = element("div", `rest${rest.written ? " written" : ""}`);
+        place(handle, top - Math.max(0, 8 - height) / 2, Math.max(8, height));
+        handle.dataset.rest = String(rest.after);
+        handle.dataset.ofLine = line.id;
+        handle.dataset.key = `rest-${line.id}-${rest.after}`;
+        handle.tabIndex = 0;
+        handle.setAttribute("role", "slider");
+        handle.setAttribute("aria-label", `Pause after “${word}”`);
+        handle.setAttribute("aria-valuenow", String(rest.end_s - rest.start_s));
+        handle.setAttribute("aria-valuetext", length);
+        handle.title = `Pause after “${word}”, ${length}${rest.written ? ", written" : ""}: drag to change it`;
+        return handle;
+      });
+    }
   }
 
   /** @param {Sheet} sheet @param {Line} line @param {number} height */
@@ -88,23 +149,22 @@ export class VoiceColumn {
     const ink = svg("svg", { width, height, viewBox: `-40 0 ${width} ${height}`, "aria-hidden": "true" });
     const corners = `0,0 ${WIDE},0 ${WIDE + lean},${height} ${lean},${height}`;
     ink.append(svg("polygon", { points: corners, class: "block" }));
-    const over = line.spill_s > 0.0005 ? sheet.y(line.end_s) - sheet.y(line.window_end_s) : 0;
+    const over = line.spill_s > 0.0005 ? line.spill_s * (sheet.view?.scale ?? 28) : 0;
+    const late = line.late_s > 0.0005 ? line.late_s * (sheet.view?.scale ?? 28) : 0;
     if (line.take) {
       const peaks = this.#peaksOf(line.take.hash);
       if (peaks) ink.append(svg("path", { d: wave(peaks, line, height, lean), class: "wave" }));
     }
-    if (over > 0) {
-      const from = height - over;
-      const at = (/** @type {number} */ y) => (lean * y) / height;
-      const points = `${at(from)},${from} ${WIDE + at(from)},${from} ${WIDE + lean},${height} ${lean},${height}`;
-      ink.append(svg("polygon", { points, class: "spill" }));
-    }
+    const at = (/** @type {number} */ y) => (lean * y) / height;
+    const band = (/** @type {number} */ from, /** @type {number} */ until) => `${at(from)},${from} ${WIDE + at(from)},${from} ${WIDE + at(until)},${until} ${at(until)},${until}`;
+    if (over > 0) ink.append(svg("polygon", { points: band(height - over, height), class: "spill" }));
+    if (late > 0) ink.append(svg("polygon", { points: band(height - over - late, height - over), class: "late" }));
     return ink;
   }
 }
 
-/** How far a block leans for a pace: a tenth faster is 24 pixels. @param {number} value */
-export const slant = (value) => Math.max(-40, Math.min(40, (value - 1) * 240));
+/** How far a block leans for a pace: a tenth faster is 15 pixels. @param {number} value */
+const slant = (value) => Math.max(-25, Math.min(25, (value - 1) * 150));
 
 /** Sound as bars across, from the first sound to the last. @param {number[]} peaks @param {Line} line @param {number} height @param {number} lean */
 function wave(peaks, line, height, lean) {

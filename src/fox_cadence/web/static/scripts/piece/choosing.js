@@ -1,0 +1,122 @@
+// What is chosen: a line, a shot, a pass, a scale; and what a click on the sheet means.
+
+import { bare } from "../sheet/grips.js";
+import { part } from "./compose.js";
+import { screen } from "./screen.js";
+
+const SCALES = [14, 20, 28, 40, 60, 90, 140];
+
+export const choosing = part({
+  pass: "fit",
+  line: "",
+  shot: "",
+  scale: 28,
+  deskOf: "line",
+
+  get chosenLine() { return this.t.lines.find((/** @type {any} */ item) => item.id === this.line) ?? null; },
+  get chosenShot() { return this.t.shots.find((/** @type {any} */ item) => item.id === this.shot) ?? null; },
+  get chosenCaption() { return this.t.captions.find((/** @type {any} */ item) => item.line === this.line) ?? null; },
+  get chosenCaptions() { return this.t.captions.filter((/** @type {any} */ item) => item.line === this.line); },
+  get chosenRole() { return this.t.roles.find((/** @type {any} */ item) => item.id === this.chosenLine?.role) ?? null; },
+  get missingSigns() { return this.chosenCaption?.drawing?.missing.join(" ") ?? ""; },
+  get hurried() { return this.t.captions.filter((/** @type {any} */ item) => item.too_fast); },
+  get stillOpen() { return this.t.passes.at(-1)?.open ?? ""; },
+  get shotPicture() {
+    const shot = this.chosenShot;
+    return shot?.clip ? `/media/clips/${shot.clip}/at/${Math.round((shot.source_in_s + 1) * 705600000)}.jpg` : "";
+  },
+  /** The word of the chosen line at a place, without its signs. @param {number} index */
+  wordAt(index) { return bare(this.chosenLine?.words[index]?.[2] ?? ""); },
+
+  /** Where a word is held, in words. @param {{shot: string, frames: number}} sync */
+  placeOf(sync) {
+    const number = this.t.shots.findIndex((/** @type {any} */ item) => item.id === sync.shot) + 1;
+    return sync.frames === 0 ? `the cut to shot ${number}` : `frame ${sync.frames} of shot ${number}`;
+  },
+
+  get lineNumber() { return this.t.lines.findIndex((/** @type {any} */ item) => item.id === this.line) + 1; },
+  get shotNumber() { return this.t.shots.findIndex((/** @type {any} */ item) => item.id === this.shot) + 1; },
+  get captionNumber() { return this.t.captions.findIndex((/** @type {any} */ item) => item.line === this.line) + 1; },
+  get openCount() { return (this.t.states.unvoiced ?? 0) + (this.t.states.stale ?? 0); },
+  get frameSeconds() { return this.t.rate.denominator / this.t.rate.numerator; },
+  get frameNow() { return Math.floor(this.at / this.frameSeconds + 1e-6); },
+  get shotNow() { return this.shown.shots.findLast((/** @type {any} */ item) => item.start <= this.frameNow) ?? null; },
+
+  /** @param {string} id @param {boolean} [move] */
+  choose(id, move = true) {
+    const line = this.t.lines.find((/** @type {any} */ item) => item.id === id);
+    if (!line) return;
+    this.line = id;
+    this.shot = line.first_shot;
+    if (this.deskOf === "shot") this.deskOf = "line";
+    this.forget();
+    this.redraw();
+    if (move && !this.playing) this.moved(line.start_s, false);
+    screen.sheet.follow(line.start_s, line.end_s);
+    this.$nextTick(() => this.previews());
+    this.explain();
+  },
+
+  /** @param {string} id */
+  chooseShot(id) {
+    this.shot = id;
+    if (this.pass === "fit") this.deskOf = "shot";
+    this.forget();
+    this.redraw();
+    if (!this.playing) this.moved((this.chosenShot?.start ?? 0) * this.frameSeconds, false);
+    this.explain();
+  },
+
+  /** @param {number} step */
+  chooseNext(step) {
+    const lines = this.t.lines;
+    const index = lines.findIndex((/** @type {any} */ item) => item.id === this.line);
+    const next = lines[Math.max(0, Math.min(lines.length - 1, index + step))];
+    if (next) this.choose(next.id);
+  },
+
+  /** The next line in a state, after the chosen one and around. @param {string} state */
+  chooseState(state) {
+    const lines = this.t.lines;
+    const from = lines.findIndex((/** @type {any} */ item) => item.id === this.line) + 1;
+    const next = [...lines.slice(from), ...lines.slice(0, from)].find((item) => item.state === state);
+    if (next) this.choose(next.id);
+  },
+
+  /** @param {string} name */
+  setPass(name) {
+    this.pass = name;
+    if (name === "sound") this.measureLoudness();
+    this.explain();
+    this.$nextTick(() => this.previews());
+  },
+
+  /** @param {string} what */
+  setDesk(what) {
+    this.deskOf = what;
+    this.explain();
+  },
+
+  /** @param {number} step */
+  zoom(step) {
+    const index = SCALES.indexOf(this.scale) + step;
+    if (index < 0 || index >= SCALES.length) return;
+    this.scale = SCALES[index];
+    this.redraw();
+    screen.sheet.follow(this.at);
+  },
+
+  /** @param {MouseEvent} event */
+  clicked(event) {
+    const target = /** @type {HTMLElement} */ (event.target);
+    if (target.closest("textarea, [data-cut], [data-edge], [data-rest]") || screen.pointing.justDragged) return;
+    const line = /** @type {HTMLElement|null} */ (target.closest("[data-line]"));
+    const shot = /** @type {HTMLElement|null} */ (target.closest("[data-shot]"));
+    const card = /** @type {HTMLElement|null} */ (target.closest("[data-caption]"));
+    // not "dblclick": the first click may have drawn the sheet anew, and then its target is gone
+    if (card?.dataset.caption && event.detail === 2) this.typeCaption(card.dataset.caption);
+    else if (line?.dataset.line) this.choose(line.dataset.line);
+    else if (shot?.dataset.shot) this.chooseShot(shot.dataset.shot);
+    else this.seek(screen.sheet.secondsAt(event.clientY - screen.sheet.page.getBoundingClientRect().top));
+  },
+});

@@ -1,0 +1,17 @@
+// A page's state in parts, put together with getters kept as getters.
+
+/**
+ * One part. In its methods `this` is the whole state: what other parts bring is not known here.
+ *
+ * @template {object} T
+ * @param {T & ThisType<any>} made
+ * @returns {T}
+ */
+export const part = (made) => made;
+
+/** @param {...object} parts @returns {any} */
+export function compose(...parts) {
+  const made = {};
+  for (const part of parts) Object.defineProperties(made, Object.getOwnPropertyDescriptors(part));
+  return made;
+}

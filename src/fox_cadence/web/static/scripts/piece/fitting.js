@@ -1,0 +1,217 @@
+// Proposals: made, followed live, heard against what is there now, accepted whole or in part; reasons and remedies.
+
+import { get, post } from "../api.js";
+import { part } from "./compose.js";
+import { number } from "./editing.js";
+
+/** @typedef {import("../types.js").Proposal} Proposal */
+
+export const fitting = part({
+  /** @type {Proposal|null} */
+  proposal: null,
+  /** The proposal is for a drag that goes on, not for what is there. */
+  trial: false,
+  /** Lines and shots that the proposal leaves as they are. */
+  keep: { line_ids: /** @type {string[]} */ ([]), shot_ids: /** @type {string[]} */ ([]) },
+  /** @type {Array<{text: string, press: number}>} */
+  why: [],
+  /** @type {any} */
+  shotUse: null,
+  /** @type {any[]|null} */
+  remedies: null,
+  houseEffect: "",
+  houseAsked: 0,
+  explained: 0,
+
+  get chosenPlan() { return this.proposal?.lines.find((/** @type {any} */ item) => item.id === this.line) ?? null; },
+  get shownLine() { return this.chosenPlan ?? this.chosenLine; },
+  /** The sum to show: of the proposal while there is one. */
+  get sum() { return this.chosenPlan?.sum ?? this.chosenLine?.sum ?? null; },
+  get wantsRemedy() {
+    const line = this.shownLine;
+    return Boolean(line && (line.spill_s > 0.0005 || Math.abs(line.pace - 1) > 0.07));
+  },
+  get standingNow() { return tallyOf(this.t.lines); },
+  get reasonedCaptions() {
+    return (this.proposal?.captions ?? []).map((/** @type {any} */ item, /** @type {number} */ number) => ({ id: item.id, text: `Caption ${number + 1} ${item.why}`, why: item.why }))
+      .filter((/** @type {any} */ item) => item.why);
+  },
+  get tally() {
+    const lines = this.proposal?.lines ?? [];
+    return tallyOf(lines);
+  },
+
+  /** How the piece stands, in one line. */
+  get standing() {
+    const s = this.t.sync;
+    if (s.fastest === undefined) return [];
+    const spills = s.worst_spill_s > 0.0005;
+    const open = ["spills", "unvoiced", "stale"].map((state) => [state, this.t.states[state]]).filter(([, count]) => count);
+    return [
+      { name: "Speech past a cut", value: spills ? this.signed(s.worst_spill_s) : "none", alarm: spills },
+      { name: "Words outside captions", value: this.counted(Math.max(0, s.worst_caption_frames), "frame"), alarm: s.worst_caption_frames > 1 },
+      { name: "Pace", value: `${this.paceOf(s.slowest)} to ${this.paceOf(s.fastest)}`, alarm: false },
+      { name: "Idle", value: this.seconds(s.idle_s), alarm: false },
+      { name: "Open", value: open.length ? open.map(([state, count]) => `${count} ${state}`).join(", ") : "nothing", alarm: open.length > 0 },
+    ];
+  },
+
+  async fit() {
+    this.keep = { line_ids: [], shot_ids: [] };
+    this.pass = "fit";
+    await this.refit();
+    if (this.proposal?.status === "solved") this.deskOf = "changes";
+  },
+
+  async refit() {
+    try {
+      const proposal = await post(`/api/projects/${this.project}/fit`, this.keep);
+      this.propose(proposal);
+      if (proposal.status !== "solved") {
+        this.deskOf = "changes";
+        this.tell(proposal.reason, "error");
+      } else this.message = "";
+    } catch (error) {
+      this.failed(error);
+    }
+  },
+
+  /** Show a proposal. @param {Proposal|null} proposal @param {boolean} [trial] */
+  propose(proposal, trial = false) {
+    this.forgetPreview();
+    this.trial = trial;
+    this.proposal = proposal;
+    this.redraw();
+  },
+
+  drop() {
+    this.propose(null);
+    if (this.deskOf === "changes") this.deskOf = "line";
+  },
+
+  /** Leave one change as it is now, or take it in again. @param {any} change */
+  async toggleKept(change) {
+    const field = change.kind === "shot" ? "shot_ids" : "line_ids";
+    const kept = this.keep[field];
+    this.keep = { ...this.keep, [field]: kept.includes(change.id) ? kept.filter((/** @type {string} */ id) => id !== change.id) : [...kept, change.id] };
+    await this.refit();
+  },
+
+  /** What is left as it is, to be taken in again. */
+  get kept() {
+    const named = (/** @type {string} */ id, /** @type {any[]} */ list, /** @type {string} */ word) => `${word} ${list.findIndex((item) => item.id === id) + 1}`;
+    return [
+      ...this.keep.shot_ids.map((/** @type {string} */ id) => ({ kind: "shot", id, text: named(id, this.t.shots, "Shot") })),
+      ...this.keep.line_ids.map((/** @type {string} */ id) => ({ kind: "line", id, text: named(id, this.t.lines, "Line") })),
+    ];
+  },
+
+  async accept() {
+    if (this.proposal?.status !== "solved") return;
+    const job = await this.run(`/api/projects/${this.project}/accept`, { based_on: this.proposal.revision, ...this.keep });
+    if (!job) return;
+    await this.refresh();
+    if (job.state !== "done") return;
+    this.propose(null);
+    this.deskOf = "line";
+    const { paced, worst_miss_ms: miss, worst_stretch: stretch, failed } = job.result;
+    const trouble = failed.length ? ` ${failed.length} could not be voiced at their pace.` : "";
+    this.tell(`Fit accepted: ${this.counted(paced, "line")} voiced at a new pace, ends off by ${miss} ms at most, stretched by ${(stretch * 100).toFixed(2)} % at most.${trouble}`, trouble ? "error" : "good");
+  },
+
+  /** Let go the wishes that stood against each other, as one step, and fit again. */
+  async letGo() {
+    const { let_go: labels, let_go_edits: edits } = this.proposal ?? {};
+    if (!edits?.length) return;
+    if (await this.edits(edits, `Let go: ${labels.join(", ")}`)) await this.fit();
+  },
+
+  // reasons and remedies of what is chosen
+
+  /** What was explained is out of date. */
+  forget() {
+    this.why = [];
+    this.remedies = null;
+    this.shotUse = null;
+  },
+
+  /** Ask why the chosen line or shot is as it is. */
+  explain() {
+    if (this.pass !== "fit" && this.pass !== "picture") return;
+    const asked = ++this.explained;
+    setTimeout(async () => {
+      if (asked !== this.explained) return;
+      try {
+        if (this.shot && (this.deskOf === "shot" || this.pass === "picture")) {
+          const use = await get(`/api/projects/${this.project}/shots/${this.shot}/why`);
+          if (asked === this.explained) this.shotUse = use;
+        } else if (this.line && this.deskOf === "line") {
+          const found = await get(`/api/projects/${this.project}/lines/${this.line}/why`);
+          if (asked !== this.explained) return;
+          this.why = found.why;
+          if (this.wantsRemedy) {
+            const cures = await get(`/api/projects/${this.project}/lines/${this.line}/remedies`);
+            if (asked === this.explained) this.remedies = cures.remedies;
+          }
+        }
+      } catch {
+        this.why = [];
+      }
+    }, 40);
+  },
+
+  /** Apply a remedy as one step; the fit with it is then proposed. @param {any} remedy */
+  async applyRemedy(remedy) {
+    if (await this.edits(remedy.edits, remedy.label)) await this.fit();
+  },
+
+  /** @param {any} remedy */
+  hearRemedy(remedy) {
+    return this.hearEdits(remedy.edits, this.line);
+  },
+
+  // house limits, their effect shown while they change
+
+  /** @param {Event} event @param {string} field */
+  houseTry(event, field) {
+    const value = number(event);
+    const asked = ++this.houseAsked;
+    if (value === null) return;
+    setTimeout(async () => {
+      if (asked !== this.houseAsked) return;
+      try {
+        const body = { based_on: this.t.revision, edits: [{ kind: "house", [field]: value }] };
+        const proposal = await post(`/api/projects/${this.project}/try`, body);
+        if (asked === this.houseAsked) this.houseEffect = proposal.status === "solved" ? `With this: ${tallyOf(proposal.lines)}` : proposal.reason;
+      } catch (error) {
+        if (asked === this.houseAsked) this.houseEffect = error instanceof Error ? error.message : "";
+      }
+    }, 60);
+  },
+
+  /** @param {Event} event @param {string} field */
+  house(event, field) {
+    const input = /** @type {HTMLInputElement} */ (event.target);
+    const value = input.type === "checkbox" ? input.checked : number(event);
+    this.houseEffect = "";
+    if (value !== null) return this.edit({ kind: "house", [field]: value });
+  },
+
+  /** @param {Event} event */
+  beats(event) {
+    const text = /** @type {HTMLTextAreaElement} */ (event.target).value;
+    const times = text.split(/[\s,;]+/).filter(Boolean).map(Number);
+    if (times.some(Number.isNaN)) return this.tell("Beats are times in seconds, such as 0.5 1.0 1.5.", "error");
+    return this.edit({ kind: "beats", times_s: times });
+  },
+});
+
+/** How many lines stand how: "1 spills, 2 lean, 6 sit". @param {Array<{state: string}>} lines */
+export function tallyOf(lines) {
+  const words = /** @type {Array<[string, string, string]>} */ ([["spills", "spills", "spill"], ["leans", "leans", "lean"], ["floats", "floats", "float"], ["sits", "sits", "sit"]]);
+  const parts = words.map(([state, one, many]) => {
+    const count = lines.filter((line) => line.state === state).length;
+    return count ? `${count} ${count === 1 ? one : many}` : state === "spills" ? "0 spill" : "";
+  });
+  return parts.filter(Boolean).join(", ");
+}

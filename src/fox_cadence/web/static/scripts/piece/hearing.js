@@ -1,0 +1,123 @@
+// Playing: the piece, a line, a shot, a voice; and a proposal against what is there now.
+
+import { get } from "../api.js";
+import { part } from "./compose.js";
+import { screen } from "./screen.js";
+
+export const hearing = part({
+  at: 0,
+  playing: "",
+  /** Shown and heard: "now" or "then", the proposal. */
+  side: "now",
+  /** @type {{key: string, timeline: import("../types.js").Timeline}|null} */
+  preview: null,
+  /** @type {{lufs: number, peak_db: number}|null} */
+  loudness: null,
+
+  /** The timeline that is shown in the frame and played. */
+  get shown() { return this.side === "then" && this.preview ? this.preview.timeline : this.t; },
+
+  /** @param {number} s @param {boolean} byPlayer */
+  moved(s, byPlayer) {
+    const end = this.shown.total_frames * this.frameSeconds;
+    this.at = Math.max(0, Math.min(s, Math.max(0, end - 0.001)));
+    screen.stage.show(this.frameNow);
+    screen.sheet.setPlayhead(this.at);
+    if (byPlayer) screen.sheet.follow(this.at);
+  },
+
+  /** @param {number} s */
+  seek(s) {
+    const wasPlaying = this.playing === "piece";
+    this.moved(s, false);
+    if (wasPlaying) this.play();
+  },
+
+  /** @param {number} frames */
+  nudge(frames) {
+    screen.player.stop();
+    this.moved((this.frameNow + frames + 0.5) * this.frameSeconds, true);
+  },
+
+  async play() {
+    if (!this.loaded) return;
+    const end = this.shown.total_frames * this.frameSeconds;
+    const from = this.at >= end - 0.05 ? 0 : this.at;
+    await screen.player.play(this.sound(), from, end).catch((/** @type {any} */ error) => this.failed(error));
+  },
+
+  /** Where the sound that belongs to what is shown comes from. */
+  sound() {
+    const path = `/api/projects/${this.project}/mix.wav`;
+    return this.side === "then" && this.preview ? `${path}?preview=${this.preview.key}` : `${path}?revision=${this.t.revision}`;
+  },
+
+  toggle() {
+    if (this.playing) screen.player.stop();
+    else return this.play();
+  },
+
+  async hearLine() {
+    if (!this.line) return;
+    await screen.player.playSound(`/api/projects/${this.project}/lines/${this.line}/sound.wav`, "line").catch((/** @type {any} */ error) => this.failed(error));
+  },
+
+  async hearInPlace() {
+    const line = this.chosenLine;
+    if (!line) return;
+    await screen.player.play(this.sound(), Math.max(0, line.start_s - 1), line.end_s + 1).catch((/** @type {any} */ error) => this.failed(error));
+  },
+
+  async loopShot() {
+    const shot = this.chosenShot;
+    if (!shot) return;
+    const [start, end] = [shot.start * this.frameSeconds, shot.end * this.frameSeconds];
+    await screen.player.play(this.sound(), start, end, true).catch((/** @type {any} */ error) => this.failed(error));
+  },
+
+  /** A line as edits that are not made would have it. @param {object[]} edits @param {string} line */
+  async hearEdits(edits, line) {
+    const body = { based_on: this.t.revision, edits, line_id: line };
+    await screen.player.playSound(`/api/projects/${this.project}/hear`, "line", body).catch((/** @type {any} */ error) => this.failed(error));
+  },
+
+  /** @param {string} voice @param {boolean} own */
+  async hearVoice(voice, own) {
+    const words = own ? `?project=${this.project}&line=${this.line}` : "";
+    await screen.player.playSound(`/api/voices/${voice}/sample.wav${words}`, "voice").catch((/** @type {any} */ error) => this.failed(error));
+  },
+
+  async measureLoudness() {
+    try {
+      this.loudness = await get(`/api/projects/${this.project}/loudness`);
+    } catch (error) {
+      this.failed(error);
+    }
+  },
+
+  // the proposal against what is there now
+
+  /** Flip between now and the proposal, going on from the same place; made to sound the first time. */
+  async flip() {
+    if (this.proposal?.status !== "solved") return this.tell("Fit first; then now and the proposal can be flipped.", "note");
+    if (!this.preview) {
+      const job = await this.run(`/api/projects/${this.project}/preview`, { based_on: this.proposal.revision, ...this.keep });
+      if (job?.state !== "done") return;
+      this.preview = { key: job.result.preview, timeline: job.result.timeline };
+    }
+    const goesOn = this.playing === "piece";
+    this.side = this.side === "now" ? "then" : "now";
+    screen.stage.setTimeline(Alpine.raw(this.shown));
+    this.moved(this.at, false);
+    if (goesOn) await this.play();
+    else screen.player.prepare(this.sound());
+  },
+
+  forgetPreview() {
+    this.preview = null;
+    if (this.side === "then") {
+      this.side = "now";
+      screen.stage.setTimeline(Alpine.raw(this.t));
+    }
+  },
+});

@@ -1,0 +1,56 @@
+// Keys of the page. The list that `?` shows is in web/pages.py; a test keeps both in step.
+
+import { part } from "./compose.js";
+import { screen } from "./screen.js";
+
+const PASSES = ["picture", "words", "cast", "fit", "lettering", "sound", "export"];
+
+export const keys = part({
+  keysShown: false,
+
+  /** @param {KeyboardEvent} event */
+  key(event) {
+    const target = /** @type {HTMLElement} */ (event.target);
+    const inField = target.closest("input, textarea, select") !== null;
+    if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z" && !inField) {
+      event.preventDefault();
+      this.step(event.shiftKey ? "redo" : "undo");
+      return;
+    }
+    if (event.ctrlKey || event.metaKey || event.altKey || inField) return;
+    const action = this.actions()[event.key];
+    if (!action || (target.closest("button, a, summary") && (event.key === " " || event.key === "Enter"))) return;
+    event.preventDefault();
+    action();
+  },
+
+  /** @returns {Record<string, () => any>} */
+  actions() {
+    /** @type {Record<string, () => any>} */
+    const table = {
+      " ": () => this.toggle(),
+      k: () => screen.player.stop(),
+      l: () => this.play(),
+      j: () => this.seek(this.at - 2),
+      ArrowLeft: () => this.nudge(-1),
+      ArrowRight: () => this.nudge(1),
+      ArrowUp: () => this.chooseNext(-1),
+      ArrowDown: () => this.chooseNext(1),
+      h: () => this.hearLine(),
+      p: () => this.hearInPlace(),
+      r: () => this.loopShot(),
+      v: () => this.voice(),
+      f: () => this.fit(),
+      a: () => this.accept(),
+      d: () => this.drop(),
+      b: () => this.flip(),
+      Enter: () => this.chosenCaption && this.typeCaption(this.chosenCaption.id),
+      "+": () => this.zoom(1),
+      "-": () => this.zoom(-1),
+      "?": () => { this.keysShown = !this.keysShown; },
+      Escape: () => { this.keysShown = false; this.message = ""; },
+    };
+    PASSES.forEach((name, place) => { table[String(place + 1)] = () => this.setPass(name); });
+    return table;
+  },
+});

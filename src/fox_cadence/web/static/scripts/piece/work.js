@@ -1,0 +1,83 @@
+// Long work: voicing, exporting; one thing at a time in this window, with progress and a way to stop it.
+
+import { follow, get, post } from "../api.js";
+import { drawCaption } from "../svg.js";
+import { part } from "./compose.js";
+
+/** @typedef {import("../types.js").Job} Job */
+
+export const work = part({
+  /** @type {Job|null} */
+  job: null,
+  /** @type {{files: Array<{name: string, bytes: number}>, folder: string, revision: number}|null} */
+  docket: null,
+  wants: { video: true, sound: true, captions: true },
+
+  get busy() { return this.job !== null && (this.job.state === "running" || this.job.state === "waiting"); },
+
+  /** @param {string} path @param {object} body @returns {Promise<Job|null>} */
+  async run(path, body) {
+    if (this.busy) {
+      this.tell("One thing is still being made. Stop it or wait for it.", "note");
+      return null;
+    }
+    try {
+      const job = await follow(await post(path, body), (now) => { this.job = now; });
+      this.job = null;
+      if (job.state === "failed") this.tell(job.note, "error");
+      if (job.state === "cancelled") this.tell(job.note, "note");
+      return job;
+    } catch (error) {
+      this.job = null;
+      this.failed(error);
+      return null;
+    }
+  },
+
+  async stopJob() {
+    if (this.job) await post(`/api/jobs/${this.job.id}/cancel`).catch(() => {});
+  },
+
+  async refresh() { this.take(await get(`/api/projects/${this.project}/timeline`)); },
+
+  /** @param {string[]} [lines] */
+  async voice(lines) {
+    const job = await this.run(`/api/projects/${this.project}/voice`, lines ? { line_ids: lines } : {});
+    if (!job) return;
+    await this.refresh();
+    if (job.state !== "done") return;
+    const { made, kept, failed } = job.result;
+    const failures = failed.map((/** @type {any} */ f) => ` “${f.text}”: ${f.reason}`).join("");
+    this.tell(`Voices: ${made} made, ${kept} kept, ${failed.length} failed.${failures}`, failed.length ? "error" : "good");
+  },
+
+  async makeExport() {
+    if (!this.wants.video && !this.wants.sound && !this.wants.captions) return this.tell("Choose at least one thing to make.", "note");
+    const job = await this.run(`/api/projects/${this.project}/exports`, { ...this.wants });
+    if (job?.state !== "done") return;
+    this.docketOf(job.result);
+    await this.refresh();
+    this.tell(`Made ${this.counted(job.result.files.length, "file")}.`, "good");
+  },
+
+  /** @param {any} result */
+  docketOf(result) { this.docket = result.files ? result : null; },
+
+  /** @param {string} name */
+  fileAddress(name) { return `/api/projects/${this.project}/exports/${encodeURIComponent(name)}`; },
+
+  /** Draw the chosen caption in each caption style. */
+  async previews() {
+    const caption = this.chosenCaption;
+    if (this.pass !== "lettering" || !caption) return;
+    for (const holder of document.querySelectorAll("[data-style-preview]")) {
+      const style = /** @type {SVGElement} */ (holder).dataset.stylePreview;
+      try {
+        const drawing = await get(`/api/projects/${this.project}/captions/${caption.id}/drawing?style=${style}`);
+        drawCaption(/** @type {SVGElement} */ (holder), drawing, 0);
+      } catch (error) {
+        this.failed(error);
+      }
+    }
+  },
+});
