@@ -1,4 +1,4 @@
-"""Takes docs/screenshots: one PNG of each main view at 1280x800, from the sample project, through the real interface."""
+"""Takes docs/screenshots: one PNG of each main view at 1280x800, of the sample project, by the real interface."""
 
 import json
 import subprocess

@@ -1,4 +1,4 @@
-"""The fit through the real interface: remedies, drags that are followed live, what is heard and accepted, by hand and key."""
+"""The fit through the real interface: remedies, drags followed live, what is heard and accepted, by hand and by key."""
 
 import re
 from collections.abc import Callable, Iterator
@@ -125,14 +125,14 @@ def test_every_time_can_be_changed_by_keyboard_alone(page: Page) -> None:
     said = line.get_attribute("aria-label")
     assert re.match(r"Line 9, narrator, floats", said)
     page.keyboard.press("Shift+ArrowDown")
-    expect(page.locator("#notice")).to_contain_text("line 9 starts")
+    expect(page.locator("#said")).to_contain_text("line 9 starts")
 
     page.locator('.voice[data-line="l6"]').focus()
     page.keyboard.press("Enter")
     rest = page.locator(".rest").first
     rest.focus()
     page.keyboard.press("ArrowDown")
-    expect(page.locator("#notice")).to_contain_text("pause after")
+    expect(page.locator("#said")).to_contain_text("pause after")
     expect(page.locator(".rest.written")).to_have_count(1)
 
 

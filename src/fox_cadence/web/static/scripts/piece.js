@@ -32,6 +32,8 @@ const core = part({
   loaded: false,
   /** @type {import("./types.js").Voice[]} */
   voices: [],
+  /** What a key has just changed, for ears: the eye sees it on the sheet. */
+  said: "",
   message: "",
   messageKind: "",
 
@@ -47,7 +49,8 @@ const core = part({
       commit: (edit) => this.dropped(edit),
       attempt: (edit) => this.attempt(edit),
       follow: (proposal) => this.follow(proposal),
-      say: (text) => this.tell(text, "note"),
+      say: (text) => { this.said = text; },
+      refuse: (text) => this.tell(text, "note"),
       letGo: () => this.givenBack(),
     });
     screen.sheet.page.addEventListener("click", (event) => this.clicked(event));

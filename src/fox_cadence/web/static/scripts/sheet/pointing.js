@@ -7,7 +7,7 @@ import { GRIPS, gripOf } from "./grips.js";
 /** @typedef {import("./grips.js").Step} Step */
 /**
  * @typedef {{commit: (edit: object) => Promise<void>, attempt: (edit: object) => Promise<any>,
- *   follow: (proposal: any) => string, say: (text: string) => void, letGo: () => void}} Answers
+ *   follow: (proposal: any) => string, say: (text: string) => void, refuse: (text: string) => void, letGo: () => void}} Answers
  */
 
 const BEGINS_PX = 4;
@@ -40,7 +40,7 @@ export class Pointing {
     if (document.activeElement instanceof HTMLElement && !moves) document.activeElement.blur(); // keys now belong to the sheet
     const { grip, refusal } = gripOf(this.sheet, target);
     if (!grip) {
-      if (refusal && !moves) this.answers.say(refusal);
+      if (refusal && !moves) this.answers.refuse(refusal);
       return;
     }
     const from = event.clientY + this.sheet.scroller.scrollTop;
@@ -86,7 +86,7 @@ export class Pointing {
     event.stopPropagation();
     const { grip, refusal } = gripOf(this.sheet, target);
     const step = grip?.(way * (event.shiftKey && !target.dataset.move ? 10 : 1), false, false);
-    if (!step) return this.answers.say(refusal);
+    if (!step) return this.answers.refuse(refusal);
     this.answers.say(step.text);
     if (step.edit) this.answers.commit(step.edit);
   }
