@@ -5,6 +5,7 @@ natural pauses can each be given another length; written pauses keep theirs. Wor
 """
 
 import itertools
+from bisect import bisect_right
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
@@ -194,18 +195,46 @@ def _voiced(at: int, pauses: Sequence[tuple[int, int, bool]], start: int) -> int
     return at - sum(min(b - start, at) - (a - start) for a, b, _ in pauses if a - start < at)
 
 
-def speech_of_take(take: Take, cut_before: Sequence[int] = ()) -> LineSpeech:
-    """How a take is spoken."""
+def speech_of_take(take: Take, cut_before: Sequence[int] = (), written: Mapping[int, int] | None = None) -> LineSpeech:
+    """How a take is spoken.
+
+    With `written` (ticks by the word they follow) its written pauses are these, whatever it was made with: what is
+    known of its words stays known when only a pause is changed.
+    """
 
     def ticks(sample: int) -> int:
         return samples_to_ticks(sample - take.onset_sample)
 
-    return speech_of(
-        [(ticks(word.start_sample), ticks(word.end_sample)) for word in take.words],
-        [(ticks(pause.start_sample), ticks(pause.end_sample), pause.written) for pause in take.pauses],
-        ticks(take.end_sample),
-        cut_before,
-    )
+    words = [(ticks(word.start_sample), ticks(word.end_sample)) for word in take.words]
+    pauses = [(ticks(pause.start_sample), ticks(pause.end_sample), pause.written) for pause in take.pauses]
+    end = ticks(take.end_sample)
+    if written is not None:
+        words, pauses, end = _rewritten(words, pauses, end, written)
+    return speech_of(words, pauses, end, cut_before)
+
+
+def _rewritten(
+    words: list[tuple[int, int]], pauses: list[tuple[int, int, bool]], end: int, written: Mapping[int, int]
+) -> tuple[list[tuple[int, int]], list[tuple[int, int, bool]], int]:
+    """Times with other written pauses: those there were taken out, the others put in, natural ones kept elsewhere."""
+    begins = [begin for begin, _ in words]
+    old = {max(0, bisect_right(begins, start) - 1): (start, stop, mark) for start, stop, mark in pauses}
+    moved: list[tuple[int, int]] = []
+    rests: list[tuple[int, int, bool]] = []
+    shift = 0
+    for index, (begin, finish) in enumerate(words):
+        moved.append((begin + shift, finish + shift))
+        start, stop, was_written = old.get(index, (finish, finish, False))
+        if index + 1 == len(words):
+            break
+        if index in written:
+            rests.append((start + shift, start + shift + written[index], True))
+            shift += written[index] - (stop - start)
+        elif was_written:
+            shift -= stop - start
+        elif stop > start:
+            rests.append((start + shift, stop + shift, False))
+    return moved, rests, end + shift
 
 
 def speech_of_estimate(

@@ -246,7 +246,7 @@ class _LineBuilder:
         cut_before = [point.word for point in sync_points(line.marks)] if line.marks else []
         written = written_pauses(line.marks) if line.marks else {}
         if take is not None and take.words:
-            speech = speech_of_take(take, cut_before)
+            speech = speech_of_take(take, cut_before, written)
         else:
             role = self.index.roles[line.role_id]
             guess = self.estimator.estimate(said, role.voice_id, role.pace)
@@ -262,13 +262,19 @@ class _LineBuilder:
             )
         return speech
 
+    def _same_words(self, take: Take, line: Line, said: str) -> bool:
+        """Whether a take that is out of date was made of the same words by the same voice: only its pauses differ."""
+        role = self.index.roles[line.role_id]
+        return (take.text, take.voice_id, take.pace) == (said, role.voice_id, role.pace)
+
     def _span(self, line: Line, earliest: int, latest_end: int) -> LineSpan:
         project = self.project
         said = said_text(project, line, self.index)
         words = words_of(said)
         natural = self.takes.get(line.take_id) if line.take_id else None
         stale = natural is not None and is_stale(project, line, natural, self.index)
-        speech = self._speech(line, said, words, None if stale else natural)
+        known = natural if not stale or (natural and self._same_words(natural, line, said)) else None
+        speech = self._speech(line, said, words, known)
         window = window_of(project, line, self.shots, self.index.captions)
         first = project.rate.ticks(self.shots[line.first_shot_id].start_frame)
         lengths, take = speech.natural, natural

@@ -16,13 +16,16 @@ from fox_cadence.core.project import Line, Project, SpanLength
 from fox_cadence.core.speech import word_times
 from fox_cadence.core.states import LineState, timing_state
 from fox_cadence.core.ticks import TICKS_PER_SAMPLE, TICKS_PER_SECOND, seconds_to_ticks
-from fox_cadence.core.timeline import CaptionSpan, ShotSpan, Timeline, next_starts, shot_spans, window_of
+from fox_cadence.core.timeline import CaptionSpan, LineSpan, ShotSpan, Timeline, next_starts, shot_spans, window_of
 
 _NO_CHANGE = 0.00005
 """A relative change of length below this is rounding of the solver, not a wish."""
 
 _ROUNDING_TICKS = seconds_to_ticks(0.001)
 """What rounding to samples and to no change may cost a gap; it is given back to the gap."""
+
+_SETTLED_TICKS = 6 * TICKS_PER_SAMPLE
+"""Two solves of the same problem differ by less."""
 
 _SAME_TICKS = seconds_to_ticks(0.0005)
 _SAME_PAUSE_TICKS = seconds_to_ticks(0.0002)
@@ -96,6 +99,7 @@ class _Reader:
                 _length(part, int(self._voiced[at + step]), int(self._pauses[at + step]))
                 for step, part in enumerate(natural)
             )
+            start, lengths = self._as_placed(span, first, start, lengths)
         end = start + sum(length.ticks for length in lengths)
         plan = LinePlan(
             line_id=line.id, text=span.said, state=LineState.SITS, start_ticks=start, lengths=lengths, natural=natural,
@@ -114,6 +118,25 @@ class _Reader:
                 ),
             )  # fmt: skip
         return plan
+
+    def _as_placed(
+        self, span: LineSpan, first: int, start: int, lengths: tuple[SpanLength, ...]
+    ) -> tuple[int, tuple[SpanLength, ...]]:
+        """What a fit has placed already and would place anew within its own precision stays to the sample."""
+        placed = span.line.placement
+        if placed is None or len(placed.spans) != len(lengths):
+            return start, lengths
+        before = first + placed.offset_ticks
+        same = all(
+            abs(a.voiced_ticks - b.voiced_ticks) <= _SETTLED_TICKS
+            and abs(a.pause_ticks - b.pause_ticks) <= _SETTLED_TICKS
+            and a.written_ticks == b.written_ticks
+            for a, b in zip(placed.spans, lengths, strict=True)
+        )
+        return (
+            before if abs(before - start) <= _SETTLED_TICKS else start,
+            placed.spans if same else lengths,
+        )
 
 
 def _first_word_held(line: Line) -> bool:

@@ -1,0 +1,105 @@
+"""Remedies: each cures, none changes anything unasked, the least harmful comes first."""
+
+import pytest
+
+from fox_cadence.core.edits import SetLock, SetPause, SetSettings, apply_all
+from fox_cadence.core.fit.harm import Kind
+from fox_cadence.core.fit.proposal import propose
+from fox_cadence.core.fit.remedies import Remedy, remedies
+from fox_cadence.core.length_model import LETTERS, Estimator
+from fox_cadence.core.project import Clip, Project, Role
+from fox_cadence.core.takes import Take
+from fox_cadence.core.ticks import seconds_to_ticks
+from fox_cadence.core.timeline import Timeline, build_timeline
+from tests.builders import simple_project, take_of
+
+SAID = "It is really the last wave. It has all the time in the world, and nobody waits."
+
+
+class Desk:
+    """A project whose second line spills, with the takes of its lines."""
+
+    def __init__(self, *edits: object, spill: float = 0.3, handle: int = 60) -> None:
+        project = simple_project(["The tide turns.", SAID, "Slowly.", "Then it goes."], 4.0, give_way="picture")
+        clip = Clip(hash="c" * 64, name="x", kind="video", length_ticks=project.rate.ticks(120 + handle))
+        shots = tuple(shot.model_copy(update={"clip_hash": clip.hash}) for shot in project.shots)
+        roles = (*project.roles, Role(id="r2", name="other", voice_id="pell", pace=1.4, colour=1))
+        project = project.model_copy(update={"clips": {clip.hash: clip}, "shots": shots, "roles": roles})
+        project, _ = apply_all(project, edits)  # type: ignore[arg-type]
+        lengths = {"l1": 1.2, "l2": (3.75 + spill) * 1.15, "l3": 0.7, "l4": 1.0}
+        self.takes: dict[str, Take] = {}
+        for line in project.lines:
+            take = take_of(project, line, lengths[line.id])
+            self.takes[take.id] = take
+        lines = tuple(line.model_copy(update={"take_id": f"take-{line.id}"}) for line in project.lines)
+        self.project = project.model_copy(update={"lines": lines})
+
+    def resolved(self, project: Project, estimator: Estimator = LETTERS) -> Timeline:
+        return build_timeline(project, self.takes, estimator)
+
+    def cures(self) -> tuple[Remedy, ...]:
+        timeline = self.resolved(self.project)
+        return remedies(timeline, propose(timeline), 1, self.resolved, LETTERS)
+
+
+@pytest.fixture(scope="module")
+def desk() -> Desk:
+    return Desk()
+
+
+def test_every_remedy_cures_the_line_when_it_is_applied(desk: Desk) -> None:
+    found = desk.cures()
+    assert len(found) >= 5
+    for remedy in found:
+        if remedy.text is not None:
+            continue
+        changed, _ = apply_all(desk.project, remedy.edits)
+        plan = next(plan for plan in propose(desk.resolved(changed)).lines if plan.line_id == "l2")
+        if not remedy.estimated:
+            assert plan.spill_ticks < seconds_to_ticks(0.001), remedy.label
+
+
+def test_they_are_ordered_by_harm_and_of_many_kinds(desk: Desk) -> None:
+    found = desk.cures()
+    harm = [remedy.harm for remedy in found]
+    assert harm == sorted(harm)
+    kinds = {remedy.kind for remedy in found}
+    assert {Kind.TAKE_IDLE, Kind.LENGTHEN, Kind.RUN_OVER, Kind.FEWER_WORDS, Kind.OTHER_VOICE, Kind.WIDER_LIMIT} <= kinds
+
+
+def test_fewer_words_shows_the_new_text_and_changes_nothing_unasked(desk: Desk) -> None:
+    before = desk.project.model_dump_json()
+    shorter = next(remedy for remedy in desk.cures() if remedy.kind is Kind.FEWER_WORDS)
+    assert desk.project.model_dump_json() == before
+    assert shorter.text is not None
+    assert len(shorter.text) < len(SAID)
+    changed, _ = apply_all(desk.project, shorter.edits)
+    assert changed.captions[1].text == shorter.text
+
+
+def test_a_line_that_fits_needs_none() -> None:
+    easy = Desk(spill=-1.5)
+    assert easy.cures() == ()
+
+
+def test_a_locked_shot_is_lengthened_only_by_name() -> None:
+    locked = Desk(SetLock(what="shot", id="s2", locked=True), SetSettings(give_way="halfway"))
+    longer = next(remedy for remedy in locked.cures() if remedy.kind is Kind.LENGTHEN)
+    assert longer.label.startswith("Unlock shot 2")
+    free = next(remedy for remedy in Desk().cures() if remedy.kind is Kind.LENGTHEN)
+    assert longer.harm > free.harm
+
+
+def test_what_the_clip_does_not_have_is_not_offered() -> None:
+    found = Desk(handle=0).cures()
+    assert not [remedy for remedy in found if remedy.kind in (Kind.LENGTHEN, Kind.TAKE_IDLE)]
+
+
+def test_a_written_pause_is_closed_as_far_as_needed() -> None:
+    paused = Desk(SetPause(line_id="l2", after_word=5, seconds=0.9), spill=-0.3)
+    closing = next(remedy for remedy in paused.cures() if remedy.kind is Kind.CLOSE_PAUSE)
+    assert "after “wave”" in closing.label
+    edit = closing.edits[0]
+    assert isinstance(edit, SetPause)
+    assert edit.seconds is not None
+    assert 0.08 <= edit.seconds < 0.9
