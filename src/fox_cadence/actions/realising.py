@@ -5,9 +5,9 @@ from dataclasses import dataclass, replace
 
 from fox_cadence.actions.voicing import paced_take
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.core.fit.plan import LinePlan, Proposal
+from fox_cadence.core.fit.plan import LinePlan, Proposal, planned_words, project_with_shots
 from fox_cadence.core.fit.proposal import apply_proposal, propose_for
-from fox_cadence.core.fit.readback import planned_words, project_with_shots, read_captions
+from fox_cadence.core.fit.readback import read_captions
 from fox_cadence.core.fit.solver import Status
 from fox_cadence.core.fit.statement import state_problem, with_lengths
 from fox_cadence.core.project import Project, SpanLength

@@ -2,6 +2,7 @@
 
 import hashlib
 import json
+from functools import lru_cache
 
 from fox_cadence.core.marks import written_pauses
 from fox_cadence.core.project import Index, Line, Project, said_text
@@ -88,21 +89,35 @@ class VoicingRequest(Value):
         return hashlib.sha256(text.encode()).hexdigest()
 
 
-def natural_request(project: Project, line: Line, index: Index | None = None) -> VoicingRequest:
-    """What a line must be voiced from now, at the pace of its role's delivery."""
-    index = index or Index(project)
-    role = index.roles[line.role_id]
-    text = said_text(project, line, index)
+@lru_cache(maxsize=20_000)
+def _natural(
+    text: str, voice_id: str, pace: float, pitch_semitones: float, written: tuple[tuple[int, int], ...]
+) -> tuple[VoicingRequest, str]:
+    """A request and its key, kept: a timeline asks for those of every line each time it is built."""
     last = len(words_of(text)) - 1
-    written = written_pauses(line.marks) if line.marks else {}
-    return VoicingRequest(
+    request = VoicingRequest(
         text=text,
-        voice_id=role.voice_id,
-        pace=role.pace,
-        pitch_semitones=role.pitch_semitones,
+        voice_id=voice_id,
+        pace=pace,
+        pitch_semitones=pitch_semitones,
         written=tuple(
-            WrittenPause(after_word=word, samples=ticks_to_samples(ticks))
-            for word, ticks in sorted(written.items())
-            if word < last
+            WrittenPause(after_word=word, samples=ticks_to_samples(ticks)) for word, ticks in written if word < last
         ),
     )
+    return request, request.key
+
+
+def natural_key(project: Project, line: Line, index: Index) -> str:
+    """The key of what a line must be voiced from now."""
+    return _natural(*_asked(project, line, index))[1]
+
+
+def natural_request(project: Project, line: Line, index: Index | None = None) -> VoicingRequest:
+    """What a line must be voiced from now, at the pace of its role's delivery."""
+    return _natural(*_asked(project, line, index or Index(project)))[0]
+
+
+def _asked(project: Project, line: Line, index: Index) -> tuple[str, str, float, float, tuple[tuple[int, int], ...]]:
+    role = index.roles[line.role_id]
+    written = tuple(sorted(written_pauses(line.marks).items())) if line.marks else ()
+    return said_text(project, line, index), role.voice_id, role.pace, role.pitch_semitones, written

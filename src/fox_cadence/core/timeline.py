@@ -10,7 +10,7 @@ from fox_cadence.core.marks import sync_points, written_pauses
 from fox_cadence.core.project import Caption, Index, Line, Project, Shot, SpanLength, overlap_frames, said_text
 from fox_cadence.core.speech import LineSpeech, speech_of_estimate, speech_of_take, word_times
 from fox_cadence.core.states import LineState, line_state
-from fox_cadence.core.takes import Take, natural_request
+from fox_cadence.core.takes import Take, natural_key
 from fox_cadence.core.ticks import samples_to_ticks
 from fox_cadence.core.words import Word, share_words, words_of
 
@@ -166,7 +166,7 @@ def shot_spans(project: Project) -> tuple[ShotSpan, ...]:
 
 def is_stale(project: Project, line: Line, take: Take, index: Index | None = None) -> bool:
     """True when the words, the voice or the delivery changed after the line's natural take was made."""
-    return take.key != natural_request(project, line, index).key
+    return take.key != natural_key(project, line, index or Index(project))
 
 
 def build_timeline(project: Project, takes: Mapping[str, Take], estimator: Estimator = LETTERS) -> Timeline:
@@ -217,6 +217,21 @@ def window_of(project: Project, line: Line, shots: Mapping[str, ShotSpan], capti
     return Window(start, end, early, late)
 
 
+_MOST_KEPT = 20_000
+_kept: dict[tuple[int, tuple[int, ...], tuple[tuple[int, int], ...]], tuple[Take, LineSpeech]] = {}
+
+
+def _spoken(take: Take, cut_before: tuple[int, ...], written: Mapping[int, int]) -> LineSpeech:
+    """How a take is spoken, kept by the take itself (takes never change): every drag builds the timeline anew."""
+    key = (id(take), cut_before, tuple(sorted(written.items())))
+    known = _kept.get(key)
+    if known is None or known[0] is not take:
+        if len(_kept) >= _MOST_KEPT:
+            _kept.clear()
+        known = _kept[key] = (take, speech_of_take(take, cut_before, written))
+    return known[1]
+
+
 class _LineBuilder:
     """Places the lines of a project one after the other."""
 
@@ -246,7 +261,7 @@ class _LineBuilder:
         cut_before = [point.word for point in sync_points(line.marks)] if line.marks else []
         written = written_pauses(line.marks) if line.marks else {}
         if take is not None and take.words:
-            speech = speech_of_take(take, cut_before, written)
+            speech = _spoken(take, tuple(cut_before), written)
         else:
             role = self.index.roles[line.role_id]
             guess = self.estimator.estimate(said, role.voice_id, role.pace)

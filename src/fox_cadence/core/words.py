@@ -3,6 +3,7 @@
 import itertools
 import re
 from dataclasses import dataclass
+from functools import lru_cache
 
 _TOKEN = re.compile(r"\S+")
 _SPOKEN = re.compile(r"\w", re.UNICODE)
@@ -17,6 +18,7 @@ class Word:
     end_exclusive: int
 
 
+@lru_cache(maxsize=20_000)
 def words_of(text: str) -> tuple[Word, ...]:
     """The words of a text in order; punctuation that stands alone is no word."""
     return tuple(

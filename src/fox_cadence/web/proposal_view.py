@@ -4,8 +4,7 @@ from typing import Any
 
 from fox_cadence.actions.fitting import Fitted
 from fox_cadence.core.fit.changes import changes
-from fox_cadence.core.fit.plan import LinePlan
-from fox_cadence.core.fit.readback import planned_words
+from fox_cadence.core.fit.plan import LinePlan, planned_words
 from fox_cadence.core.fit.reasons import Reasons, caption_reason, shot_use
 from fox_cadence.core.fit.remedies import Remedy, needs_remedy
 from fox_cadence.core.fit.solver import Status

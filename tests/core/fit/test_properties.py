@@ -7,10 +7,9 @@ import numpy as np
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
-from fox_cadence.core.fit.plan import Proposal
+from fox_cadence.core.fit.plan import Proposal, project_with_shots
 from fox_cadence.core.fit.program import build_program
 from fox_cadence.core.fit.proposal import apply_proposal, propose
-from fox_cadence.core.fit.readback import project_with_shots
 from fox_cadence.core.fit.solver import Status, solve, worst_violation
 from fox_cadence.core.fit.statement import state_problem
 from fox_cadence.core.project import shot_limits_frames
@@ -104,7 +103,7 @@ def test_paces_stay_within_the_house_limits(timeline: Timeline) -> None:
         assert house.slowest_pace - 1e-4 <= plan.pace <= house.fastest_pace + 1e-4
 
 
-@given(timelines())
+@given(timelines(wishes=False))
 def test_a_line_spills_only_when_everything_else_is_at_its_limit(timeline: Timeline) -> None:
     """Where speech may adapt, a spilling line is at the fastest pace and the shortest pauses."""
     proposal = solved(timeline)

@@ -18,8 +18,8 @@ from fox_cadence.core.edits import (
     apply_all,
 )
 from fox_cadence.core.fit.conflicts import find_conflict
+from fox_cadence.core.fit.plan import planned_words
 from fox_cadence.core.fit.proposal import propose
-from fox_cadence.core.fit.readback import planned_words
 from fox_cadence.core.fit.reasons import Reasons, caption_reason, shot_use
 from fox_cadence.core.fit.solver import Status
 from fox_cadence.core.project import Project

@@ -1,11 +1,13 @@
 """Caption times that follow the words: in with the first word, out after the last, on whole frames."""
 
 import itertools
+from bisect import bisect_left, bisect_right
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 from fox_cadence.core.project import Caption, Project
-from fox_cadence.core.ticks import seconds_to_ticks
+from fox_cadence.core.ticks import FrameRate, seconds_to_ticks
 from fox_cadence.core.timeline import ShotSpan
 
 
@@ -29,7 +31,12 @@ def reading_ticks(text: str, rate_cps: float) -> int:
 def needed_frames(project: Project, text: str) -> int:
     """How long a caption must be shown at least: the shortest caption of the house, or the time to read it."""
     house = project.house
-    return project.rate.frames_ceil(max(house.shortest_caption_ticks, reading_ticks(text, house.reading_rate_cps)))
+    return _needed(project.rate, house.shortest_caption_ticks, house.reading_rate_cps, text)
+
+
+@lru_cache(maxsize=100_000)
+def _needed(rate: FrameRate, shortest_ticks: int, rate_cps: float, text: str) -> int:
+    return rate.frames_ceil(max(shortest_ticks, reading_ticks(text, rate_cps)))
 
 
 def caption_frames(
@@ -91,7 +98,9 @@ class _Writer:
 
     def _near(self, frame: int, allowed: Callable[[int], bool]) -> int:
         """Go to a near cut, but never to one that would leave words uncovered."""
-        near = [cut for cut in self._cuts if abs(cut - frame) <= self._snap and allowed(cut)]
+        first = bisect_left(self._cuts, frame - self._snap)
+        end = bisect_right(self._cuts, frame + self._snap)
+        near = [cut for cut in self._cuts[first:end] if allowed(cut)]
         return min(near, key=lambda cut: abs(cut - frame)) if near else frame
 
     def _first_frame(self, item: SpokenCaption) -> int:

@@ -48,7 +48,7 @@ def explain_line(
     window_before: Window,
     window: Window,
     shot_names: str,
-    at_pace_limit: bool,
+    at_limit: bool,
 ) -> LineSum:
     """Build the sum of one line; windows before the fit and after it."""
     voiced, voiced_now = (sum(each.voiced_ticks for each in spans) for spans in (natural, lengths))
@@ -60,7 +60,7 @@ def explain_line(
     length = end_ticks - start_ticks
     rest = length - whole - (pauses_now - pauses)
     if rest:
-        speech.append(Step("pace", _pace_label(voiced, voiced_now, at_pace_limit), rest))
+        speech.append(Step("pace", _pace_label(voiced, voiced_now, at_limit), rest))
     room_before = window_before.end_ticks - window_before.start_ticks
     room = [Step("room", f"Room: {shot_names}, less lead and tail", room_before)]
     gained = (window.end_ticks - window.start_ticks) - room_before
@@ -101,13 +101,14 @@ def explain_now(project: Project, span: LineSpan, names: str) -> LineSum:
         window_before=span.window,
         window=span.window,
         shot_names=names,
-        at_pace_limit=at_pace_limit(project, span.pace),
+        at_limit=at_pace_limit((project.house.slowest_pace, project.house.fastest_pace), span.pace),
     )
 
 
-def at_pace_limit(project: Project, pace: float) -> bool:
-    house = project.house
-    return pace > house.fastest_pace - 1e-3 or pace < house.slowest_pace + 1e-3
+def at_pace_limit(limits: tuple[float, float], pace: float) -> bool:
+    """Whether a pace stands at the slowest or the fastest of the house."""
+    slowest, fastest = limits
+    return pace > fastest - 1e-3 or pace < slowest + 1e-3
 
 
 def shot_names(index: Mapping[str, int], line: Line) -> str:

@@ -92,11 +92,11 @@ def settle_on_frames(problem: FitProblem, program: Program, solution: Solution) 
         frames = _steps(nearest.astype(np.int64)) + grid.overlap
         return WholeFrames(frames, program, solution)
     spill = solution.x[program.columns.spill]
-    best = _solve_fixed(problem, grid, _round_cuts(exact, grid))
+    best = _solve_fixed(problem, program, grid, _round_cuts(exact, grid))
     for position in _suspects(problem, best, spill):
         if _worse(best, spill) <= _WORSE_S:
             break
-        tries = [best, *_neighbours(problem, grid, best, position)]
+        tries = [best, *_neighbours(problem, program, grid, best, position)]
         best = min(tries, key=lambda found: _worse(found, spill))
     return best
 
@@ -133,25 +133,27 @@ def _round_cuts(exact: Floats, grid: _Grid) -> Ints:
     return np.array(cuts, dtype=np.int64)
 
 
-def _solve_fixed(problem: FitProblem, grid: _Grid, cuts: Ints) -> WholeFrames:
+def _solve_fixed(problem: FitProblem, relaxed: Program, grid: _Grid, cuts: Ints) -> WholeFrames:
+    """The fit with its cuts given: the same program with other bounds. Sync points that can't be met may slip."""
     frames = _steps(cuts) + grid.overlap
-    fixed = np.asarray(frames * problem.frame_s, dtype=np.float64)
-    none = np.zeros(0)
-    shots = replace(
-        problem.shots,
-        shortest=fixed,
-        longest=fixed,
-        anchors=np.zeros(0, dtype=np.int64),
-        anchor_low=none,
-        anchor_high=none,
-    )
-    settled = replace(problem, shots=shots, limits=replace(problem.limits, longest_total=None))
-    program = build_program(settled)
+    lengths = np.asarray(frames * problem.frame_s, dtype=np.float64)
+    program = _with_lengths(relaxed, lengths)
     solution = solve(program)
     if solution.status is not Status.SOLVED and len(problem.syncs):
-        program = build_program(settled, elastic=True)
+        program = _with_lengths(build_program(problem, elastic=True), lengths)
         solution = solve(program)
     return WholeFrames(frames, program, solution)
+
+
+def _with_lengths(program: Program, lengths: Floats) -> Program:
+    """The program with given shot lengths; what they settle (held cuts, the total) need not be asked for again."""
+    lower, upper = program.lower.copy(), program.upper.copy()
+    rows, _ = program.rows(Rule.SHOT_LENGTH)
+    lower[rows] = upper[rows] = lengths
+    for rule in (Rule.ANCHOR_BOUND, Rule.TOTAL):
+        rows, _ = program.rows(rule)
+        lower[rows], upper[rows] = -np.inf, np.inf
+    return replace(program, lower=lower, upper=upper)
 
 
 def _suspects(problem: FitProblem, found: WholeFrames, wanted_spill: Floats) -> list[int]:
@@ -169,7 +171,9 @@ def _suspects(problem: FitProblem, found: WholeFrames, wanted_spill: Floats) -> 
     return [cut for cut in dict.fromkeys(order) if cut >= 0][:_MOST_TRIES]
 
 
-def _neighbours(problem: FitProblem, grid: _Grid, found: WholeFrames, position: int) -> list[WholeFrames]:
+def _neighbours(
+    problem: FitProblem, program: Program, grid: _Grid, found: WholeFrames, position: int
+) -> list[WholeFrames]:
     """The same cuts with one of them, or all from it on, a frame earlier or later, where the limits allow it."""
     cuts = np.cumsum(found.frames - grid.overlap)
     answers: list[WholeFrames] = []
@@ -178,5 +182,5 @@ def _neighbours(problem: FitProblem, grid: _Grid, found: WholeFrames, position: 
             changed = cuts.copy()
             changed[position:end_exclusive] += step
             if grid.allows(changed):
-                answers.append(_solve_fixed(problem, grid, changed))
+                answers.append(_solve_fixed(problem, program, grid, changed))
     return answers

@@ -3,12 +3,11 @@
 from collections.abc import Mapping
 
 from fox_cadence.core.fit.beats import hold_on_beats
-from fox_cadence.core.fit.checks import PlannedLine, misses
 from fox_cadence.core.fit.frames import WholeFrames, settle_on_frames
-from fox_cadence.core.fit.plan import Basis, LinePlan, Proposal
+from fox_cadence.core.fit.plan import Basis, LinePlan, Proposal, project_with_shots
 from fox_cadence.core.fit.problem import FitProblem
 from fox_cadence.core.fit.program import build_program
-from fox_cadence.core.fit.readback import planned_words, project_with_shots, read_captions, read_lines
+from fox_cadence.core.fit.readback import planned_captions, read_lines
 from fox_cadence.core.fit.solver import Status, solve
 from fox_cadence.core.fit.statement import beat_shots, state_problem
 from fox_cadence.core.project import Caption, Line, Placement, Project
@@ -51,7 +50,7 @@ def propose_for(timeline: Timeline, problem: FitProblem, held: frozenset[str] = 
     whole = settle_on_frames(problem, program, solution)
     if whole.solution.status is not Status.SOLVED:
         return Proposal(whole.solution.status, NO_FRAMES)
-    return _read(timeline, problem, whole, Basis(problem, program, solution), held)
+    return _read(timeline, problem, whole, Basis(timeline, problem, program, solution), held)
 
 
 def _read(timeline: Timeline, problem: FitProblem, whole: WholeFrames, basis: Basis, held: frozenset[str]) -> Proposal:
@@ -59,16 +58,12 @@ def _read(timeline: Timeline, problem: FitProblem, whole: WholeFrames, basis: Ba
     lines = read_lines(timeline, problem, whole, held)
     project = project_with_shots(timeline.project, frames)
     shots = {span.shot.id: span for span in shot_spans(project)}
-    words = planned_words(timeline, lines)
-    captions = read_captions(timeline, shots, words)
-    planned = [PlannedLine(plan.start_ticks, plan.lengths, plan.window, words[plan.line_id]) for plan in lines]
     return Proposal(
         status=Status.SOLVED,
         cost=whole.solution.cost,
         exact_cost=basis.solution.cost,
-        misses=misses(timeline, project, planned, captions),
         shot_frames=frames,
-        captions=captions,
+        captions=planned_captions(timeline, lines, shots),
         lines=lines,
         basis=basis,
     )

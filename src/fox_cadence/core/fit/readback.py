@@ -1,22 +1,30 @@
 """From the solver's numbers back to lines, shots and captions."""
 
-from collections.abc import Mapping
-from dataclasses import replace
+from collections.abc import Callable, Mapping
 
 import numpy as np
 
 from fox_cadence.core.fit.captions import SpokenCaption, caption_frames
-from fox_cadence.core.fit.explain import at_pace_limit, explain_line, shot_names
+from fox_cadence.core.fit.explain import shot_names
 from fox_cadence.core.fit.frames import WholeFrames
-from fox_cadence.core.fit.plan import LinePlan
+from fox_cadence.core.fit.plan import LinePlan, project_with_shots
 from fox_cadence.core.fit.problem import FitProblem
 from fox_cadence.core.lanes import gap_ticks, order_pairs
 from fox_cadence.core.marks import sync_points
-from fox_cadence.core.project import Line, Project, SpanLength
-from fox_cadence.core.speech import word_times
-from fox_cadence.core.states import LineState, timing_state
+from fox_cadence.core.project import Line, SpanLength
+from fox_cadence.core.speech import word_edge
+from fox_cadence.core.states import timing_state
 from fox_cadence.core.ticks import TICKS_PER_SAMPLE, TICKS_PER_SECOND, seconds_to_ticks
-from fox_cadence.core.timeline import CaptionSpan, LineSpan, ShotSpan, Timeline, next_starts, shot_spans, window_of
+from fox_cadence.core.timeline import (
+    CaptionSpan,
+    LineSpan,
+    ShotSpan,
+    Timeline,
+    Window,
+    next_starts,
+    shot_spans,
+    window_of,
+)
 
 _NO_CHANGE = 0.00005
 """A relative change of length below this is rounding of the solver, not a wish."""
@@ -34,28 +42,27 @@ Words = Mapping[str, tuple[tuple[int, int], ...]]
 """Word times in ticks of the piece, by line."""
 
 
-def project_with_shots(project: Project, frames: tuple[int, ...]) -> Project:
-    shots = tuple(
-        shot if shot.length_frames == count else shot.model_copy(update={"length_frames": count})
-        for shot, count in zip(project.shots, frames, strict=True)
-    )
-    return project.model_copy(update={"shots": shots})
-
-
 def read_lines(
     timeline: Timeline, problem: FitProblem, whole: WholeFrames, held: frozenset[str]
 ) -> tuple[LinePlan, ...]:
-    """The plan of every line: samples, windows after the fit, states, sums."""
+    """The plan of every line: samples, windows after the fit, states."""
     reader = _Reader(timeline, problem, whole, held)
     house, lines = timeline.project.house, timeline.project.lines
     after: dict[int, list[int]] = {}
-    for a, b in order_pairs(timeline.project.lines):
+    for a, b in order_pairs(lines):
         after.setdefault(b, []).append(a)
-    plans: list[LinePlan] = []
-    for position in range(len(timeline.lines)):
-        before = [(plans[a].end_ticks, gap_ticks(house, lines[a], lines[position])) for a in after.get(position, ())]
-        plans.append(reader.plan(position, before))
-    return _with_idle(plans, timeline)
+    placed: list[tuple[int, tuple[SpanLength, ...]]] = []
+    ends: list[int] = []
+    for position in range(len(lines)):
+        before = [(ends[a], gap_ticks(house, lines[a], lines[position])) for a in after.get(position, ())]
+        start, lengths = reader.place(position, before)
+        placed.append((start, lengths))
+        ends.append(start + sum(length.ticks for length in lengths))
+    following = next_starts([(line.lane, start) for line, (start, _) in zip(lines, placed, strict=True)])
+    return tuple(
+        reader.plan(position, *placed[position], ends[position], next_start)
+        for position, next_start in enumerate(following)
+    )
 
 
 class _Reader:
@@ -73,51 +80,58 @@ class _Reader:
         pauses = np.where(columns.pauses >= 0, x[columns.pauses], 0.0)
         self._pauses = np.rint(pauses * grid).astype(np.int64) * TICKS_PER_SAMPLE
         self._first_span = problem.lines.first_span
+        self._windows: dict[int, Window] = {}
+        self._limits = (self.project.house.slowest_pace, self.project.house.fastest_pace)
 
-    def plan(self, position: int, before: list[tuple[int, int]]) -> LinePlan:
-        """The plan of a line that comes after others, given by their ends and the gaps after them."""
+    def place(self, position: int, before: list[tuple[int, int]]) -> tuple[int, tuple[SpanLength, ...]]:
+        """Start and lengths of a line that comes after others, given by their ends and the gaps after them."""
         span = self.timeline.lines[position]
         line, rate = span.line, self.project.rate
         first = rate.ticks(self.shots[line.first_shot_id].start_frame)
-        window = window_of(self.project, line, self.shots, self._captions)
-        natural = span.speech.natural
         if line.locked or line.id in self.held:
             was = rate.ticks(self._before[line.first_shot_id].start_frame)
-            start = span.start_ticks if line.locked else first + span.start_ticks - was
-            lengths = span.heard_lengths
-        else:
-            start = first + int(self._offsets[position])
-            if abs(start - window.start_ticks) < _SAME_TICKS:
-                start = window.start_ticks
-            for ended, gap in before:
-                missing = ended + gap - start
-                if 0 < missing < _ROUNDING_TICKS and not _first_word_held(line):
-                    start += missing
-                start = max(start, ended)
-            at = int(self._first_span[position])
-            lengths = tuple(
-                _length(part, int(self._voiced[at + step]), int(self._pauses[at + step]))
-                for step, part in enumerate(natural)
-            )
-            start, lengths = self._as_placed(span, first, start, lengths)
-        end = start + sum(length.ticks for length in lengths)
-        plan = LinePlan(
-            line_id=line.id, text=span.said, state=LineState.SITS, start_ticks=start, lengths=lengths, natural=natural,
-            window=window, idle_ticks=0,
-            sum=explain_line(
-                natural=natural, lengths=lengths, start_ticks=start, end_ticks=end, window_before=span.window,
-                window=window, shot_names=shot_names(self._index, line), at_pace_limit=False,
-            ),
+            return span.start_ticks if line.locked else first + span.start_ticks - was, span.heard_lengths
+        start = first + int(self._offsets[position])
+        window = self._window(position)
+        if abs(start - window.start_ticks) < _SAME_TICKS:
+            start = window.start_ticks
+        for ended, gap in before:
+            missing = ended + gap - start
+            if 0 < missing < _ROUNDING_TICKS and not _first_word_held(line):
+                start += missing
+            start = max(start, ended)
+        at = int(self._first_span[position])
+        lengths = tuple(
+            _length(part, int(self._voiced[at + step]), int(self._pauses[at + step]))
+            for step, part in enumerate(span.speech.natural)
+        )
+        return self._as_placed(span, first, start, lengths)
+
+    def plan(
+        self, position: int, start: int, lengths: tuple[SpanLength, ...], end: int, next_start: int | None
+    ) -> LinePlan:
+        """The plan of a line, with its state and the idle time after it."""
+        span, window = self.timeline.lines[position], self._window(position)
+        natural = span.speech.natural
+        until = window.end_ticks if next_start is None else min(window.end_ticks, next_start)
+        idle = max(0, until - end)
+        voiced = sum(length.voiced_ticks for length in lengths)
+        pace = span.speech.voiced_ticks / voiced if voiced else 1.0
+        closed = sum(a.pause_ticks - b.pause_ticks for a, b in zip(natural, lengths, strict=True))
+        spill = max(0, end - window.end_ticks - window.late_ticks)
+        return LinePlan(
+            line_id=span.line.id, text=span.said,
+            state=timing_state(spill, pace, closed, idle, self.project.house.longest_silence_ticks),
+            start_ticks=start, lengths=lengths, natural=natural, window=window, window_before=span.window,
+            shot_names=shot_names(self._index, span.line), limits=self._limits, idle_ticks=idle,
         )  # fmt: skip
-        if at_pace_limit(self.project, plan.pace):
-            return replace(
-                plan,
-                sum=explain_line(
-                    natural=natural, lengths=lengths, start_ticks=start, end_ticks=end, window_before=span.window,
-                    window=window, shot_names=shot_names(self._index, line), at_pace_limit=True,
-                ),
-            )  # fmt: skip
-        return plan
+
+    def _window(self, position: int) -> Window:
+        known = self._windows.get(position)
+        if known is None:
+            line = self.timeline.lines[position].line
+            known = self._windows[position] = window_of(self.project, line, self.shots, self._captions)
+        return known
 
     def _as_placed(
         self, span: LineSpan, first: int, start: int, lengths: tuple[SpanLength, ...]
@@ -154,43 +168,47 @@ def _length(natural: SpanLength, voiced: int, pause: int) -> SpanLength:
     return SpanLength(voiced_ticks=voiced, pause_ticks=pause, written_ticks=natural.written_ticks)
 
 
-def _with_idle(plans: list[LinePlan], timeline: Timeline) -> tuple[LinePlan, ...]:
-    longest = timeline.project.house.longest_silence_ticks
-    following = next_starts(
-        [(span.line.lane, plan.start_ticks) for span, plan in zip(timeline.lines, plans, strict=True)]
-    )
-    done: list[LinePlan] = []
-    for plan, next_start in zip(plans, following, strict=True):
-        until = plan.window.end_ticks if next_start is None else min(plan.window.end_ticks, next_start)
-        idle = max(0, until - plan.end_ticks)
-        closed = sum(length.pause_ticks for length in plan.natural) - plan.pause_ticks
-        state = timing_state(plan.spill_ticks, plan.pace, closed, idle, longest)
-        done.append(replace(plan, idle_ticks=idle, state=state))
-    return tuple(done)
-
-
-def planned_words(timeline: Timeline, plans: tuple[LinePlan, ...]) -> dict[str, tuple[tuple[int, int], ...]]:
-    """When each word would be heard under the plan."""
+def planned_captions(
+    timeline: Timeline, plans: tuple[LinePlan, ...], shots: Mapping[str, ShotSpan]
+) -> tuple[tuple[str, int, int], ...]:
+    """In and out frame of every caption under a plan, in the order of the project."""
+    placed = {plan.line_id: (span, plan) for span, plan in zip(timeline.lines, plans, strict=True)}
     shortest = timeline.project.house.shortest_pause_ticks
-    return {
-        plan.line_id: word_times(span.speech, plan.lengths, plan.start_ticks, shortest)
-        for span, plan in zip(timeline.lines, plans, strict=True)
-    }
+
+    def edges(span: CaptionSpan) -> tuple[int, int] | None:
+        line, plan = placed[span.line_id or ""]
+        first, end = span.words
+        if end <= first or end > len(line.speech.words):
+            return None
+        return (
+            word_edge(line.speech, plan.lengths, plan.start_ticks, shortest, first, end=False),
+            word_edge(line.speech, plan.lengths, plan.start_ticks, shortest, end - 1, end=True),
+        )
+
+    return _captions(timeline, shots, edges)
 
 
 def read_captions(timeline: Timeline, shots: Mapping[str, ShotSpan], words: Words) -> tuple[tuple[str, int, int], ...]:
-    """In and out frame of every caption under word times, in the order of the project."""
-    spoken = [_spoken(timeline, span, words) for span in timeline.captions]
+    """In and out frame of every caption under word times that are known, in the order of the project."""
+
+    def edges(span: CaptionSpan) -> tuple[int, int] | None:
+        times = words.get(span.line_id or "", ())
+        first, end = span.words
+        return (times[first][0], times[end - 1][1]) if first < end <= len(times) else None
+
+    return _captions(timeline, shots, edges)
+
+
+def _captions(
+    timeline: Timeline, shots: Mapping[str, ShotSpan], edges: Callable[[CaptionSpan], tuple[int, int] | None]
+) -> tuple[tuple[str, int, int], ...]:
+    lines = {span.line.id: span.line for span in timeline.lines}
+    spoken: list[SpokenCaption] = []
+    for span in timeline.captions:
+        line = lines.get(span.line_id or "")
+        times = edges(span) if line is not None else None
+        lane = 1 if line is not None and times is not None and line.lane == 1 and line.may_overlap else 0
+        spoken.append(SpokenCaption(span.caption, times, lane))
     before = {span.shot.id: span for span in timeline.shots}
     frames = caption_frames(timeline.project, spoken, before, shots)
     return tuple((caption.id, *frames[caption.id]) for caption in timeline.project.captions)
-
-
-def _spoken(timeline: Timeline, span: CaptionSpan, words: Words) -> SpokenCaption:
-    times = words.get(span.line_id or "", ())
-    first, end = span.words
-    if end <= first or end > len(times):
-        return SpokenCaption(span.caption, None)
-    line = next(each.line for each in timeline.lines if each.line.id == span.line_id)
-    lane = 1 if line.lane == 1 and line.may_overlap else 0
-    return SpokenCaption(span.caption, (times[first][0], times[end - 1][1]), lane)

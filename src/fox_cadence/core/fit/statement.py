@@ -33,10 +33,11 @@ def state_problem(timeline: Timeline, held: frozenset[str] = frozenset()) -> Fit
     frame_s = project.rate.frame_ticks / TICKS_PER_SECOND
     index = project.shot_index()
     starts = [project.rate.ticks(span.start_frame) for span in timeline.shots]
+    limits = [_limits(project, position) for position in range(len(project.shots))]
     return FitProblem(
         frame_s=frame_s,
-        shots=_shots(timeline, frame_s),
-        lines=_lines(timeline, index, starts, held),
+        shots=_shots(timeline, frame_s, limits),
+        lines=_lines(timeline, index, starts, held, [low for low, _ in limits]),
         spans=_spans(timeline, held),
         syncs=_syncs(timeline, index, frame_s, held),
         captions=_captions(timeline, index, frame_s),
@@ -75,9 +76,8 @@ def _pairs(values: Sequence[tuple[int, int]]) -> Ints:
     return np.array(values, dtype=np.int64).reshape(-1, 2)
 
 
-def _shots(timeline: Timeline, frame_s: float) -> Shots:
+def _shots(timeline: Timeline, frame_s: float, limits: Sequence[tuple[int, int]]) -> Shots:
     project = timeline.project
-    limits = [_limits(project, position) for position in range(len(project.shots))]
     held = _held_starts(timeline)
     anchors = sorted(held | set(beat_shots(project)))
     starts = np.array([timeline.shots[shot].start_frame if shot in held else np.nan for shot in anchors]) * frame_s
@@ -122,7 +122,9 @@ def _held_starts(timeline: Timeline) -> set[int]:
     return {position for position, shot in enumerate(project.shots) if shot.id in ids and position > 0}
 
 
-def _lines(timeline: Timeline, index: Mapping[str, int], starts: Sequence[int], held: frozenset[str]) -> Lines:
+def _lines(
+    timeline: Timeline, index: Mapping[str, int], starts: Sequence[int], held: frozenset[str], shortest: Sequence[int]
+) -> Lines:
     project, spans = timeline.project, timeline.lines
     end_of_piece = timeline.total_ticks
     first: list[int] = []
@@ -130,7 +132,7 @@ def _lines(timeline: Timeline, index: Mapping[str, int], starts: Sequence[int], 
     offset_min, margin, ideal, early, late, fixed = (list[float]() for _ in range(6))
     captions = {caption.id: caption for caption in project.captions}
     lead = project.house.lead_ticks
-    before_shot = _least_time_before(project)
+    before_shot = _least_time_before(project, shortest)
     for span in spans:
         line, window = span.line, span.window
         begin = index[line.first_shot_id]
@@ -162,9 +164,9 @@ def _lines(timeline: Timeline, index: Mapping[str, int], starts: Sequence[int], 
     )
 
 
-def _least_time_before(project: Project) -> list[int]:
+def _least_time_before(project: Project, shortest: Sequence[int]) -> list[int]:
     """Ticks of the piece that lie before each shot at least: a J-cut can't begin before the piece does."""
-    steps = (_limits(project, position)[0] - overlap for position, overlap in enumerate(overlap_frames(project)))
+    steps = (low - overlap for low, overlap in zip(shortest, overlap_frames(project), strict=True))
     return [project.rate.ticks(frames) for frames in itertools.accumulate(steps, initial=0)]
 
 
