@@ -33,7 +33,7 @@ styles: setup-node
 
 screenshots: setup-dev
 	@scripts/system-packages test
-	$(BIN)/python scripts/screenshots.py
+	$(BIN)/python -m scripts.screenshots
 
 lock:
 	uv pip compile --quiet --generate-hashes --python-version 3.11 requirements.in -o requirements.lock

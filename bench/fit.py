@@ -18,7 +18,7 @@ from fox_cadence.core.fit.program import Program, build_program
 from fox_cadence.core.fit.proposal import propose
 from fox_cadence.core.fit.readback import planned_captions, read_lines
 from fox_cadence.core.fit.remedies import remedies
-from fox_cadence.core.fit.solver import solve, solver_form
+from fox_cadence.core.fit.solver import solve, solver_form, solver_settings
 from fox_cadence.core.fit.statement import state_problem
 from fox_cadence.core.length_model import LETTERS, Estimator
 from fox_cadence.core.project import Project
@@ -32,12 +32,8 @@ def bare(program: Program) -> float:
     """Seconds of the solver alone on matrices that are ready for it."""
     G, h, cones, *_ = solver_form(program)
     upper = sparse.triu(program.P, format="csc")
-    settings = clarabel.DefaultSettings()
-    settings.verbose = False
-    settings.max_threads = 1
-    settings.tol_gap_abs = settings.tol_gap_rel = settings.tol_feas = 1e-9
     rounds = 5 if program.A.shape[1] < 5_000 else 2
-    return best_of(rounds, lambda: clarabel.DefaultSolver(upper, program.q, G, h, cones, settings).solve())[0]
+    return best_of(rounds, lambda: clarabel.DefaultSolver(upper, program.q, G, h, cones, solver_settings()).solve())[0]
 
 
 def rows() -> list[str]:

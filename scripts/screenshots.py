@@ -1,32 +1,14 @@
 """Takes docs/screenshots: one PNG of each main view at 1280x800, of the sample project, by the real interface."""
 
-import json
-import subprocess
-import sys
 import tempfile
-from collections.abc import Iterator
-from contextlib import contextmanager
 from pathlib import Path
 
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Page
+
+from tests.browser.application import chromium, served
 
 TARGET = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
 SIZE = {"width": 1280, "height": 800}
-FLAGS = ["--no-sandbox", "--disable-gpu", "--no-first-run", "--disable-background-networking", "--disable-sync"]
-
-
-@contextmanager
-def served(data: Path) -> Iterator[str]:
-    process = subprocess.Popen(
-        [sys.executable, "-m", "fox_cadence.cli", "demo", "--data", str(data), "--port", "0", "--json"],
-        stdout=subprocess.PIPE,
-    )
-    try:
-        assert process.stdout is not None
-        yield json.loads(process.stdout.readline())["address"]
-    finally:
-        process.terminate()
-        process.wait()
 
 
 def keep(page: Page, name: str) -> None:
@@ -67,14 +49,12 @@ def take(page: Page, address: str) -> None:
 
 def main() -> None:
     TARGET.mkdir(parents=True, exist_ok=True)
-    with tempfile.TemporaryDirectory() as folder, served(Path(folder)) as address, sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+    with tempfile.TemporaryDirectory() as folder, served(Path(folder), "demo") as address, chromium() as browser:
         take(browser.new_page(viewport=SIZE, color_scheme="light"), address)
         night = browser.new_page(viewport=SIZE, color_scheme="dark")
         night.goto(address)
         night.locator("#page .shot").first.wait_for()
         keep(night, "night")
-        browser.close()
 
 
 if __name__ == "__main__":

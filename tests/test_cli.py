@@ -1,12 +1,14 @@
 """The command line as a script uses it."""
 
 import json
+import socket
 from pathlib import Path
 from typing import Any
 
 import pytest
 
 from fox_cadence.cli import main
+from tests.browser.application import served
 from tests.media import files
 
 
@@ -61,3 +63,14 @@ def test_what_cannot_be_done_is_an_error_in_words(tmp_path: Path, capsys: pytest
     assert "31" in answer["error"]
     answer = run(capsys, tmp_path, "voice", "nowhere", "--voice", "nobody", code=1)
     assert "nobody" in answer["error"]
+
+
+def test_an_answer_under_way_does_not_keep_the_server_from_stopping(tmp_path: Path) -> None:
+    with served(tmp_path) as address, socket.socket() as caller:
+        host, port = address.removeprefix("http://").split(":")
+        caller.connect((host, int(port)))
+        head = f"POST /api/projects/none/try HTTP/1.1\r\nHost: {host}:{port}\r\nContent-Type: application/json\r\n"
+        caller.sendall(f"{head}Content-Length: 900\r\n\r\n".encode())  # and never the body
+        caller.settimeout(0.5)
+        with pytest.raises(TimeoutError):
+            caller.recv(1)  # the server waits for us, as it would for a page that stopped reading

@@ -28,6 +28,8 @@ from fox_cadence.web.proposal_view import proposal_json
 from fox_cadence.web.work import parse_size
 
 HOST, PORT = "127.0.0.1", 8345
+_PATIENCE_S = 3
+"""How long a stop waits for answers under way: a page with a half-read video would hold the server for ever."""
 
 
 class _Terminal:
@@ -129,10 +131,16 @@ def _serve(options: argparse.Namespace, path: str = "/") -> int:
     listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
     try:
         listener.bind((HOST, options.port))
+        listener.listen()  # whoever reads the address may call at once, and waits until we answer
     except OSError as error:
         raise InputError(f"port {options.port} is taken ({error.strerror}); choose another with --port") from error
     address = f"http://{HOST}:{listener.getsockname()[1]}{path}"
-    config = uvicorn.Config(create_app(Workspace(options.data)), log_level="warning", server_header=False)
+    config = uvicorn.Config(
+        create_app(Workspace(options.data)),
+        log_level="warning",
+        server_header=False,
+        timeout_graceful_shutdown=_PATIENCE_S,
+    )
     server = uvicorn.Server(config)
     _answer(options, {"address": address}, f"Fox Cadence is at {address} (Ctrl+C stops it)")
     server.run(sockets=[listener])

@@ -1,50 +1,20 @@
-"""The real application as a process of its own, and the real interface in headless Chromium."""
+"""Windows of the real interface in headless Chromium."""
 
-import json
-import os
-import subprocess
-import sys
 from collections.abc import Callable, Iterator
-from contextlib import contextmanager
-from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, Page
 
-CHROMIUM = "/usr/bin/chromium"
-FLAGS = [
-    "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
-    "--disable-component-update", "--disable-sync", "--autoplay-policy=no-user-gesture-required",
-]  # fmt: skip
+from tests.browser.application import chromium
 
 REFUSALS = ("status of 404", "status of 409", "status of 422")
 """What the browser logs when the server refuses a change with a reason, as some tests want it to."""
 
 
-@contextmanager
-def served(data: Path) -> Iterator[str]:
-    """The address of an application that serves a data folder."""
-    process = subprocess.Popen(
-        [sys.executable, "-m", "fox_cadence.cli", "serve", "--data", str(data), "--port", "0", "--json"],
-        stdout=subprocess.PIPE,
-        env={**os.environ, "PYTHONWARNINGS": "default"},
-    )
-    try:
-        assert process.stdout is not None
-        yield json.loads(process.stdout.readline())["address"].rstrip("/")
-    finally:
-        process.terminate()
-        process.wait(timeout=20)
-        if process.stdout is not None:
-            process.stdout.close()
-
-
 @pytest.fixture(scope="session")
 def browser() -> Iterator[Browser]:
-    with sync_playwright() as playwright:
-        made = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+    with chromium() as made:
         yield made
-        made.close()
 
 
 @pytest.fixture

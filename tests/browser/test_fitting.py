@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import served
+from tests.browser.application import served
 
 Opener = Callable[[str], Page]
 

@@ -6,7 +6,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import served
+from tests.browser.application import served
 from tests.media.files import still, tone, video
 
 SRT = """1

@@ -11,7 +11,7 @@ from playwright.sync_api import Page, expect
 
 from fox_cadence.actions.measuring import measure_video
 from fox_cadence.actions.workspace import Workspace
-from tests.browser.conftest import served
+from tests.browser.application import served
 
 Opener = Callable[[str], Page]
 

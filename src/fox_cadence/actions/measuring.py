@@ -1,5 +1,6 @@
 """Measuring a finished video against its project: the proof that speech, captions and cuts are in sync."""
 
+import itertools
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -34,11 +35,12 @@ class Difference:
 
 @dataclass(frozen=True)
 class Report:
-    """All differences, by kind."""
+    """All differences, by kind. A dissolve has no frame of its own to be found at: how many there are is only said."""
 
     planned_frames: int
     frames: int
     cuts: tuple[Difference, ...]
+    dissolves: int
     unplanned_cuts: tuple[int, ...]
     captions: tuple[Difference, ...]
     speech: tuple[Difference, ...]
@@ -64,6 +66,7 @@ class Report:
             "frames": self.frames,
             "planned_frames": self.planned_frames,
             "cuts": rows(self.cuts),
+            "dissolves": self.dissolves,
             "unplanned_cuts": list(self.unplanned_cuts),
             "captions": rows(self.captions),
             "speech": rows(self.speech),
@@ -83,6 +86,8 @@ class Report:
             lines.append(f"{title}: {len(items)} looked for, {missing} not found, worst {worst} {unit}".rstrip())
             lines += [f"  {item.what}: {'not found' if item.off is None else f'{item.off:+.1f} {item.unit}'}"
                       for item in items if item.off is None or item.off]  # fmt: skip
+        if self.dissolves:
+            lines.append(f"dissolves: {self.dissolves}, not looked for")
         if self.unplanned_cuts:
             lines.append(f"cuts that nobody planned, at frames {', '.join(map(str, self.unplanned_cuts))}")
         lines.append("in sync" if self.in_sync else "not in sync")
@@ -129,11 +134,9 @@ def measure_video(workspace: Workspace, video: Path, project_id: str, watcher: W
 
 def compare(timeline: Timeline, found: Findings) -> Report:
     """Planned beside found."""
-    planned_cuts = [span.start_frame for span in timeline.shots[1:]]
-    cuts = tuple(
-        Difference(f"cut to shot {number}", "frames", cut, _nearest(cut, found.cuts))
-        for number, cut in enumerate(planned_cuts, 2)
-    )
+    joints = list(enumerate(itertools.pairwise(timeline.shots), 2))
+    hard = [(number, after.start_frame) for number, (before, after) in joints if before.end_frame <= after.start_frame]
+    cuts = tuple(Difference(f"cut to shot {number}", "frames", cut, _nearest(cut, found.cuts)) for number, cut in hard)
     matched = {item.found for item in cuts}
     captions: list[Difference] = []
     for number, span in enumerate(timeline.captions, 1):
@@ -157,6 +160,7 @@ def compare(timeline: Timeline, found: Findings) -> Report:
         planned_frames=timeline.total_frames,
         frames=found.frames,
         cuts=cuts,
+        dissolves=len(joints) - len(hard),
         unplanned_cuts=tuple(cut for cut in found.cuts if cut not in matched),
         captions=tuple(captions),
         speech=tuple(speech),

@@ -15,7 +15,7 @@ from fox_cadence.core.ticks import ticks_to_seconds
 from fox_cadence.jobs.runner import JobContext
 from fox_cadence.media.audio import wav_bytes
 from fox_cadence.web.pages import InWorkspace
-from fox_cadence.web.proposal_view import line_why, proposal_json, remedy_json, shot_why
+from fox_cadence.web.proposal_view import line_why, proposal_json, remedy_json, shot_why, trial_json
 from fox_cadence.web.timeline_view import seconds, timeline_json
 from fox_cadence.web.work import job_json
 
@@ -43,6 +43,8 @@ class TryRequest(KeepRequest):
 
     based_on: int
     edits: Edits
+    line_id: str = ""
+    """The line that is chosen."""
 
 
 class HearRequest(TryRequest):
@@ -65,7 +67,7 @@ def propose_fit(project_id: str, workspace: InWorkspace, request: KeepRequest | 
 def try_fit(project_id: str, request: TryRequest, workspace: InWorkspace) -> JSONResponse:
     """A proposal for edits that are not made: what a drag shows while it goes on."""
     fitted = try_edits(workspace, project_id, request.based_on, request.edits, request.keep())
-    return JSONResponse(proposal_json(fitted))
+    return JSONResponse(trial_json(fitted, request.line_id))
 
 
 @router.post("/accept")

@@ -44,6 +44,22 @@ def proposal_json(fitted: Fitted) -> Json:
     }
 
 
+def trial_json(fitted: Fitted, chosen_line: str) -> Json:
+    """A proposal for as long as a drag lasts: what the sheet draws of it, and the sum of the chosen line."""
+    proposal = fitted.proposal
+    solved = proposal.status is Status.SOLVED
+    return {
+        "revision": fitted.revision,
+        "status": proposal.status.value,
+        "reason": proposal.reason,
+        "total_frames": _shots(fitted)[-1]["end_frame"] if solved else 0,
+        "lines": [_line(plan, with_sum=plan.line_id == chosen_line) for plan in proposal.lines],
+        "shots": _shots(fitted),
+        "captions": [{"id": i, "in_frame": start, "out_frame": end} for i, start, end in proposal.captions],
+        "changes": [],
+    }
+
+
 def _shots(fitted: Fitted) -> list[Json]:
     found: list[Json] = []
     at = 0
@@ -62,7 +78,7 @@ def _shots(fitted: Fitted) -> list[Json]:
     return found
 
 
-def _line(plan: LinePlan) -> Json:
+def _line(plan: LinePlan, with_sum: bool = True) -> Json:
     return {
         "id": plan.line_id,
         "text": plan.text,
@@ -77,7 +93,7 @@ def _line(plan: LinePlan) -> Json:
         "late_s": seconds(plan.late_ticks),
         "spill_s": seconds(plan.spill_ticks),
         "idle_s": seconds(plan.idle_ticks),
-        "sum": sum_json(plan.sum),
+        "sum": sum_json(plan.sum) if with_sum else None,
         "wants_remedy": needs_remedy(plan),
     }
 

@@ -1,5 +1,6 @@
 """From the solver's shot lengths to whole frames, so that a rule that held before rounding holds after it."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -7,12 +8,14 @@ import numpy as np
 from fox_cadence.core.fit.problem import FitProblem, Flags, Floats, Ints
 from fox_cadence.core.fit.program import Program, build_program
 from fox_cadence.core.fit.rows import Rule
-from fox_cadence.core.fit.solver import Solution, Status, solve
+from fox_cadence.core.fit.solver import Solution, Solver, Status
 
 _MOST_TRIES = 24
 _WORSE_S = 1e-6
 _ON_FRAME = 1e-6
 _SLIP_WEIGHT = 10.0
+_PRESSED = 1.0  # a second of spill costs 120
+_NEARLY = 1e-3
 
 
 @dataclass(frozen=True)
@@ -92,13 +95,28 @@ def settle_on_frames(problem: FitProblem, program: Program, solution: Solution) 
         frames = _steps(nearest.astype(np.int64)) + grid.overlap
         return WholeFrames(frames, program, solution)
     spill = solution.x[program.columns.spill]
-    best = _solve_fixed(problem, program, grid, _round_cuts(exact, grid))
+    fixed = _Fixed(problem, program, grid)
+    best = fixed.solve(_round_cuts(exact, _leaning(problem, program, solution), grid))
     for position in _suspects(problem, best, spill):
         if _worse(best, spill) <= _WORSE_S:
             break
-        tries = [best, *_neighbours(problem, program, grid, best, position)]
+        tries = [best, *(fixed.solve(cuts) for cuts in _neighbours(grid, best, position))]
         best = min(tries, key=lambda found: _worse(found, spill))
     return best
+
+
+def _leaning(problem: FitProblem, program: Program, solution: Solution) -> Floats:
+    """For each cut what is added before rounding down: a half, or nearly 1 or 0 where lines press it later or earlier.
+
+    The price of a line's window says how it presses: a line that is as fast as it may be has no other room, and half a
+    frame taken from it would run over the cut.
+    """
+    press = np.zeros(len(problem.shots) + 1)
+    lines = problem.lines
+    if len(lines):
+        np.add.at(press, lines.until, np.maximum(solution.duals[program.rows(Rule.END)[0]], 0))
+        np.add.at(press, lines.first, np.minimum(solution.duals[program.rows(Rule.START)[0]], 0))
+    return np.where(press > _PRESSED, 1 - _NEARLY, np.where(press < -_PRESSED, _NEARLY, 0.5))[1:]
 
 
 def _worse(found: WholeFrames, wanted_spill: Floats) -> float:
@@ -110,8 +128,8 @@ def _worse(found: WholeFrames, wanted_spill: Floats) -> float:
     return float(np.sum(np.maximum(spill - wanted_spill, 0)) + _SLIP_WEIGHT * np.sum(slip))
 
 
-def _round_cuts(exact: Floats, grid: _Grid) -> Ints:
-    """The nearest frame for each cut within the limits of its shot, in one pass down and one pass up."""
+def _round_cuts(exact: Floats, added: Floats, grid: _Grid) -> Ints:
+    """A near frame for each cut within the limits of its shot, in one pass down and one pass up."""
     n = len(exact)
     high = [0] * n
     low = [0] * n
@@ -125,24 +143,34 @@ def _round_cuts(exact: Floats, grid: _Grid) -> Ints:
         high[index] = min(high[index], high[index + 1] - int(grid.low[index + 1]))
     cuts: list[int] = []
     at = 0
-    for index, value in enumerate(exact):
+    for index, value in enumerate(exact + added):
         least = max(low[index], at + int(grid.low[index]))
         most = min(high[index], at + int(grid.high[index]))
-        at = min(max(int(np.floor(value + 0.5)), least), max(least, most))
+        at = min(max(int(np.floor(value)), least), max(least, most))
         cuts.append(at)
     return np.array(cuts, dtype=np.int64)
 
 
-def _solve_fixed(problem: FitProblem, relaxed: Program, grid: _Grid, cuts: Ints) -> WholeFrames:
+class _Fixed:
     """The fit with its cuts given: the same program with other bounds. Sync points that can't be met may slip."""
-    frames = _steps(cuts) + grid.overlap
-    lengths = np.asarray(frames * problem.frame_s, dtype=np.float64)
-    program = _with_lengths(relaxed, lengths)
-    solution = solve(program)
-    if solution.status is not Status.SOLVED and len(problem.syncs):
-        program = _with_lengths(build_program(problem, elastic=True), lengths)
-        solution = solve(program)
-    return WholeFrames(frames, program, solution)
+
+    def __init__(self, problem: FitProblem, relaxed: Program, grid: _Grid) -> None:
+        self._problem, self._relaxed, self._grid = problem, relaxed, grid
+        self._solver: Solver | None = None
+
+    def solve(self, cuts: Ints) -> WholeFrames:
+        frames = _steps(cuts) + self._grid.overlap
+        lengths = np.asarray(frames * self._problem.frame_s, dtype=np.float64)
+        program = _with_lengths(self._relaxed, lengths)
+        if self._solver is None:
+            self._solver = Solver(program)
+            solution = self._solver.solve()
+        else:
+            solution = self._solver.solve_within(program.lower, program.upper)
+        if solution.status is not Status.SOLVED and len(self._problem.syncs):
+            program = _with_lengths(build_program(self._problem, elastic=True), lengths)
+            solution = Solver(program).solve()
+        return WholeFrames(frames, program, solution)
 
 
 def _with_lengths(program: Program, lengths: Floats) -> Program:
@@ -171,16 +199,12 @@ def _suspects(problem: FitProblem, found: WholeFrames, wanted_spill: Floats) -> 
     return [cut for cut in dict.fromkeys(order) if cut >= 0][:_MOST_TRIES]
 
 
-def _neighbours(
-    problem: FitProblem, program: Program, grid: _Grid, found: WholeFrames, position: int
-) -> list[WholeFrames]:
+def _neighbours(grid: _Grid, found: WholeFrames, position: int) -> Iterator[Ints]:
     """The same cuts with one of them, or all from it on, a frame earlier or later, where the limits allow it."""
     cuts = np.cumsum(found.frames - grid.overlap)
-    answers: list[WholeFrames] = []
     for step in (1, -1):
         for end_exclusive in (position + 1, len(cuts)):
             changed = cuts.copy()
             changed[position:end_exclusive] += step
             if grid.allows(changed):
-                answers.append(_solve_fixed(problem, program, grid, changed))
-    return answers
+                yield changed

@@ -43,33 +43,53 @@ def solver_form(program: Program) -> tuple[sparse.csc_matrix, Floats, list[objec
     return G, h, cones, equal, above, below
 
 
-def solve(program: Program) -> Solution:
-    """Find the least cost.
+class Solver:
+    """A program made ready, to be solved again with other bounds on the rows that have bounds now."""
 
-    Tolerances are a hundred times tighter than the solver's defaults would need for frames: a rule may be missed by
-    about 1e-8 s, far below a sample.
-    """
-    G, h, cones, equal, above, below = solver_form(program)
+    def __init__(self, program: Program) -> None:
+        self._program = program
+        G, h, cones, self._equal, self._above, self._below = solver_form(program)
+        upper_half = sparse.triu(program.P, format="csc")
+        self._solver = clarabel.DefaultSolver(upper_half, program.q, G, h, cones, solver_settings())
+
+    def solve(self) -> Solution:
+        """The least cost. A rule may be missed by about 1e-8 s, far below a sample."""
+        answer = self._solver.solve()
+        name = str(answer.status)
+        empty = np.zeros(0)
+        if name in {"PrimalInfeasible", "AlmostPrimalInfeasible"}:
+            return Solution(Status.INFEASIBLE, empty, empty, float("inf"), answer.iterations)
+        if name not in {"Solved", "AlmostSolved"}:
+            return Solution(Status.STOPPED, empty, empty, float("inf"), answer.iterations)
+        x, z = np.asarray(answer.x), np.asarray(answer.z)
+        equal, above, below = self._equal, self._above, self._below
+        duals = np.zeros(self._program.A.shape[0])
+        duals[equal] = z[: len(equal)]
+        duals[above] += z[len(equal) : len(equal) + len(above)]
+        duals[below] -= z[len(equal) + len(above) :]
+        return Solution(Status.SOLVED, x, duals, self._program.cost(x), answer.iterations)
+
+    def solve_within(self, lower: Floats, upper: Floats) -> Solution:
+        """The same with other bounds; they must be finite, and equal, in the same rows as before."""
+        h = np.concatenate([upper[self._equal], upper[self._above], -lower[self._below]])
+        self._solver.update(b=h)
+        return self.solve()
+
+
+def solver_settings() -> clarabel.DefaultSettings:
+    """Tolerances ten times tighter than the solver's own; nothing is presolved away, so that bounds can change."""
     settings = clarabel.DefaultSettings()
     settings.verbose = False
     settings.max_iter = 200
     settings.tol_gap_abs = settings.tol_gap_rel = settings.tol_feas = 1e-9
     settings.max_threads = 1
-    upper_half = sparse.triu(program.P, format="csc")
-    answer = clarabel.DefaultSolver(upper_half, program.q, G, h, cones, settings).solve()
-    name = str(answer.status)
-    empty = np.zeros(0)
-    if name in {"PrimalInfeasible", "AlmostPrimalInfeasible"}:
-        return Solution(Status.INFEASIBLE, empty, empty, float("inf"), answer.iterations)
-    if name not in {"Solved", "AlmostSolved"}:
-        return Solution(Status.STOPPED, empty, empty, float("inf"), answer.iterations)
-    x = np.asarray(answer.x)
-    z = np.asarray(answer.z)
-    duals = np.zeros(program.A.shape[0])
-    duals[equal] = z[: len(equal)]
-    duals[above] += z[len(equal) : len(equal) + len(above)]
-    duals[below] -= z[len(equal) + len(above) :]
-    return Solution(Status.SOLVED, x, duals, program.cost(x), answer.iterations)
+    settings.presolve_enable = False
+    return settings
+
+
+def solve(program: Program) -> Solution:
+    """Find the least cost."""
+    return Solver(program).solve()
 
 
 def worst_violation(program: Program, x: Floats) -> float:

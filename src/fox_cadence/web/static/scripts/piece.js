@@ -95,7 +95,7 @@ const core = part({
 
   /** What a fit would make of an edit that is not made. @param {object} edit */
   attempt(edit) {
-    return post(`/api/projects/${this.project}/try`, { based_on: this.t.revision, edits: [edit] });
+    return post(`/api/projects/${this.project}/try`, { based_on: this.t.revision, edits: [edit], line_id: this.line });
   },
 
   /** Show what a drag would do so far. @param {any} proposal @returns {string} words for the chip */

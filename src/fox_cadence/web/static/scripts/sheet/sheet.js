@@ -100,7 +100,7 @@ export class Sheet {
       }
     });
     parts.push(bedPart(this, view, Math.max(0, from), to));
-    if (view.proposal?.status === "solved") parts.push(...ghostParts(this, view, view.proposal));
+    if (view.proposal?.status === "solved") parts.push(...ghostParts(this, view, view.proposal, seen));
     this.layer.show(parts);
   }
 

@@ -1,0 +1,56 @@
+"""The real application as a process of its own and a headless Chromium, for tests, screenshots and benchmarks."""
+
+import json
+import os
+import signal
+import subprocess
+import sys
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+from playwright.sync_api import Browser, sync_playwright
+
+CHROMIUM = "/usr/bin/chromium"
+FLAGS = [
+    "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+    "--disable-component-update", "--disable-sync", "--autoplay-policy=no-user-gesture-required",
+]  # fmt: skip
+
+
+@contextmanager
+def served(data: Path, command: str = "serve") -> Iterator[str]:
+    """The address an application answers at that serves a data folder; the command is serve or demo."""
+    process = subprocess.Popen(
+        [sys.executable, "-m", "fox_cadence.cli", command, "--data", str(data), "--port", "0", "--json"],
+        stdout=subprocess.PIPE,
+        env={**os.environ, "PYTHONWARNINGS": "default", "PYTHONFAULTHANDLER": "1"},
+    )
+    try:
+        assert process.stdout is not None
+        yield json.loads(process.stdout.readline())["address"].rstrip("/")
+    finally:
+        _stop(process)
+        if process.stdout is not None:
+            process.stdout.close()
+
+
+def _stop(process: "subprocess.Popen[bytes]") -> None:
+    process.terminate()
+    try:
+        process.wait(timeout=20)
+    except subprocess.TimeoutExpired:
+        process.send_signal(signal.SIGABRT)  # it says where each of its threads stands, and ends
+        process.wait(timeout=20)
+        raise
+
+
+@contextmanager
+def chromium() -> Iterator[Browser]:
+    """Debian's Chromium without a window."""
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+        try:
+            yield browser
+        finally:
+            browser.close()
