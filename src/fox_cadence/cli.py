@@ -127,7 +127,8 @@ def _demo(options: argparse.Namespace) -> int:
 
 def _serve(options: argparse.Namespace, path: str = "/") -> int:
     logging.basicConfig(level=logging.WARNING)
-    listener = socket.socket()
+    # Named as TCP, or asyncio leaves small packets to wait for one another, 40 ms for each answer.
+    listener = socket.socket(socket.AF_INET, socket.SOCK_STREAM, socket.IPPROTO_TCP)
     listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
     try:
         listener.bind((HOST, options.port))
