@@ -36,11 +36,24 @@ def solver_form(program: Program) -> tuple[sparse.csc_matrix, Floats, list[objec
     equal = np.flatnonzero(program.lower == program.upper)
     above = np.flatnonzero(np.isfinite(program.upper) & (program.lower != program.upper))
     below = np.flatnonzero(np.isfinite(program.lower) & (program.lower != program.upper))
-    by_row = program.A.tocsr()
-    G = sparse.vstack([by_row[equal], by_row[above], -by_row[below]], format="csc")
+    entries = program.A.tocoo(copy=False)
+    signed = [(np.concatenate([equal, above]), 0, 1.0), (below, len(equal) + len(above), -1.0)]
+    blocks = [_block(entries, chosen, first, sign) for chosen, first, sign in signed]
+    rows, columns, values = (np.concatenate([block[part] for block in blocks]) for part in range(3))
+    count = len(equal) + len(above) + len(below)
+    G = sparse.csc_matrix((values, (rows, columns)), shape=(count, program.A.shape[1]))
     h = np.concatenate([program.upper[equal], program.upper[above], -program.lower[below]])
     cones: list[object] = [clarabel.ZeroConeT(len(equal)), clarabel.NonnegativeConeT(len(above) + len(below))]
     return G, h, cones, equal, above, below
+
+
+def _block(entries: sparse.coo_matrix, chosen: Ints, first: int, sign: float) -> tuple[Ints, Ints, Floats]:
+    """Entries of the chosen rows, which follow one another from row `first` on. Slicing scipy's rows takes longer."""
+    place = np.full(entries.shape[0], -1)
+    place[chosen] = np.arange(first, first + len(chosen))
+    rows = place[entries.row]
+    real = rows >= 0
+    return rows[real], entries.col[real], sign * entries.data[real]
 
 
 class Solver:

@@ -137,8 +137,14 @@ class Attempts {
       const answer = await this.answers.attempt(edit).catch((error) => (error instanceof Error ? error.message : ""));
       if (round !== this.round) break;
       this.tell(typeof answer === "string" ? answer : this.answers.follow(answer));
+      await drawn(); // asked while we draw, the next answer would come later, not sooner
     }
     this.asking = false;
     if (this.waiting) this.#next();
   }
+}
+
+/** Resolves when what was changed stands on the screen. @returns {Promise<void>} */
+function drawn() {
+  return new Promise((done) => requestAnimationFrame(() => setTimeout(done)));
 }

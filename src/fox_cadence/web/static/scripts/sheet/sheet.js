@@ -55,7 +55,8 @@ export class Sheet {
   show(view) {
     this.view = view;
     const end = Math.max(view.t.total_frames, view.proposal?.total_frames ?? 0);
-    this.page.style.height = `${this.yf(end) + 80}px`;
+    const height = `${this.yf(end) + 80}px`;
+    if (this.page.style.height !== height) this.page.style.height = height; // or the scroll place is laid out anew
     this.draw();
   }
 
