@@ -102,7 +102,7 @@ def _parser() -> argparse.ArgumentParser:
     exporting = command("export", _export, "write video, sound and captions")
     exporting.add_argument("project", metavar="PROJECT")
     exporting.add_argument("--out", type=Path, required=True, metavar="DIR")
-    for part in ("video", "sound", "captions"):
+    for part in ("captions", "sound", "video"):
         exporting.add_argument(f"--{part}", action="store_true", help=f"write the {part} (all when none is named)")
     measuring = command("measure", _measure, "find cuts, speech and captions in a finished video and compare")
     measuring.add_argument("video", type=Path, metavar="VIDEO")

@@ -1,0 +1,30 @@
+"""Runs every measurement and prints what docs/benchmarks.md holds: `make bench`, or `python -m bench NAME...`."""
+
+import sys
+from collections.abc import Callable
+
+from bench import dragging, fit, lengths, loop
+
+ALL: dict[str, tuple[str, Callable[[], list[str]]]] = {
+    "fit": ("The fit", fit.rows),
+    "lengths": ("The length model on lines it never saw", lengths.rows),
+    "dragging": ("A drag in the browser", dragging.rows),
+    "loop": ("Plan against the exported video", loop.rows),
+}
+
+
+def main(names: list[str]) -> int:
+    unknown = [name for name in names if name not in ALL]
+    if unknown:
+        print(f"no measurement is called {unknown[0]}; there are {', '.join(ALL)}", file=sys.stderr)
+        return 2
+    for name in names or ALL:
+        title, rows = ALL[name]
+        print(f"\n## {title}\n", flush=True)
+        for row in rows():
+            print(row, flush=True)
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))
