@@ -38,8 +38,9 @@ def estimate_line(workspace: Workspace, project_id: str, line_id: str, text: str
     span = timeline.lines[position]
     length = span.natural_ticks if span.take is None or span.stale else span.end_ticks - span.start_ticks
     room = span.window.end_ticks - max(span.window.start_ticks, span.start_ticks) + span.window.late_ticks
-    if position + 1 < len(timeline.lines):
-        room = min(room, max(0, timeline.lines[position + 1].start_ticks - span.start_ticks))
+    following = next((each for each in timeline.lines[position + 1 :] if each.line.lane == span.line.lane), None)
+    if following is not None:
+        room = min(room, max(0, following.start_ticks - span.start_ticks))
     count = len(words_of(text))
     per_word = length // count if count else _USUAL_WORD_TICKS
     left = room - length

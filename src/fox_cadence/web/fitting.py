@@ -81,7 +81,7 @@ def accept_fit(project_id: str, request: AcceptRequest, workspace: InWorkspace) 
             "paced": len(accepted.lines),
             "rounds": accepted.rounds,
             "worst_miss_ms": round(ticks_to_seconds(max(off, default=0)) * 1000, 3),
-            "worst_stretch": round(max((line.stretch for line in accepted.lines), default=0.0), 4),
+            "worst_stretch": round(max((abs(line.stretch) for line in accepted.lines), default=0.0), 4),
             "failed": [{"line": line, "reason": reason} for line, reason in accepted.failed],
         }
 

@@ -164,6 +164,8 @@ class SplitLine(EditValue):
         words = words_of(said)
         if self.before_word >= len(words):
             raise EditError(f"Line {place} has {len(words)} words; it can't be cut before word {self.before_word + 1}.")
+        if line.locked:
+            raise EditError(f"Line {place} is locked. Unlock it to cut it in two.")
         if len(line.caption_ids) > 1 or (line.caption_ids and line.said is not None):
             raise EditError("Only a line that says one caption, or one scene text, can be cut in two.")
         first, second = said[: words[self.before_word].start].strip(), said[words[self.before_word].start :].strip()
@@ -245,6 +247,10 @@ class MergeLines(EditValue):
         if place + 1 >= len(project.lines):
             raise EditError("This is the last line; there is no next one to join.")
         first, second = project.lines[place], project.lines[place + 1]
+        if first.locked or second.locked:
+            raise EditError("One of the two lines is locked. Unlock it to join them.")
+        if first.lane != second.lane:
+            raise EditError("The two lines are on different lanes.")
         if first.role_id != second.role_id:
             raise EditError("The two lines have different voices; a line has one.")
         if bool(first.caption_ids) != bool(second.caption_ids):

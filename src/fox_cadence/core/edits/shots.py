@@ -157,7 +157,14 @@ class DeleteShot(EditValue):
         texts = tuple(item.model_copy(update={"shot_id": moved(item.shot_id)}) for item in project.scene_texts)
         shots = tuple(shot for shot in project.shots if shot.id != self.shot_id)
         made = project.model_copy(update={"shots": shots, "captions": captions, "scene_texts": texts})
-        return with_lines(made, lines), f"Shot {place + 1} deleted"
+        return with_lines(_plain_where_too_short(made, place), lines), f"Shot {place + 1} deleted"
+
+
+def _plain_where_too_short(project: Project, place: int) -> Project:
+    """A dissolve into a shot that is too short for it becomes a plain cut, where shots have met anew at `place`."""
+    if not 0 < place < len(project.shots) or project.shots[place].length_frames >= least_frames(project, place):
+        return project
+    return with_shot(project, project.shots[place - 1].model_copy(update={"transition_frames": 0}))
 
 
 class SetSource(EditValue):
