@@ -130,9 +130,13 @@ def test_a_line_goes_to_another_role_lane_and_start(project: Project) -> None:
             SetLineRoom(line_id="l1", j_cut_s=0.2, give_way="voice"),
         ],
     )
-    assert label == (
-        "Role limpet; Line 2 said by limpet; Line 3 on the second lane, over the others; Start of line 1; Room of line 1"
-    )
+    assert label.split("; ") == [
+        "Role limpet",
+        "Line 2 said by limpet",
+        "Line 3 on the second lane, over the others",
+        "Start of line 1",
+        "Room of line 1",
+    ]
     first, second, third = changed.lines
     assert second.role_id == changed.roles[1].id == "r2"
     assert changed.roles[1].colour == 1

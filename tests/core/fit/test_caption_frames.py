@@ -1,5 +1,7 @@
 """Caption times that follow the words: rules that hold for any words on any shots."""
 
+import itertools
+
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -47,7 +49,7 @@ def test_every_word_is_shown_and_no_two_captions_overlap(
         assert each is not None
         assert start * project.rate.frame_ticks <= seconds_to_ticks(each[0])
         assert end * project.rate.frame_ticks >= seconds_to_ticks(each[1])
-    for (_, end), (start, _) in zip(times, times[1:], strict=False):
+    for (_, end), (start, _) in itertools.pairwise(times):
         assert start >= end
         assert start - end != 1  # a gap of one frame is a flash
 
