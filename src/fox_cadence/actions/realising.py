@@ -86,7 +86,8 @@ def realise(
         if again.status is not Status.SOLVED:
             break
         proposal = again
-    proposal = _with_heard_captions(timeline, proposal, takes)
+    sounding = _kept_takes(timeline, held) | takes
+    proposal = _with_heard_captions(timeline, proposal, sounding)
     results = tuple(
         LineResult(
             plan.line_id,
@@ -98,7 +99,19 @@ def realise(
         for plan in proposal.lines
         if plan.line_id in takes
     )
-    return Realised(apply_proposal(project, proposal, takes), proposal, results, tuple(failed.items()), number)
+    return Realised(apply_proposal(project, proposal, sounding), proposal, results, tuple(failed.items()), number)
+
+
+def _kept_takes(timeline: Timeline, held: frozenset[str]) -> dict[str, Take]:
+    """The takes at their paces of lines that stay as they are."""
+    return {
+        span.line.id: span.take
+        for span in timeline.lines
+        if span.line.id in held
+        and span.take is not None
+        and span.line.placement is not None
+        and span.line.placement.take_id == span.take.id
+    }
 
 
 def _needs_take(
