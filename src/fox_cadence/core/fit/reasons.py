@@ -20,7 +20,9 @@ from fox_cadence.core.ticks import ticks_to_seconds
 from fox_cadence.core.timeline import Timeline
 
 _LEAST_SHARE = 0.02
-_LEAST_PRESS = 1e-4
+_LEAST_PRESS = 0.01
+"""What a second would save less than this of, nobody hears: a line of a second at ×1.10 costs 0.2."""
+
 
 
 @dataclass(frozen=True, slots=True)
