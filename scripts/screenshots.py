@@ -18,15 +18,50 @@ def keep(page: Page, name: str) -> None:
     print(name)
 
 
+def take_fit(page: Page) -> None:
+    """A line that spills with what would cure it, a drag under way, a proposal against what is there now."""
+    page.locator("#remedies tr").first.wait_for()
+    page.locator("#remedies").scroll_into_view_if_needed()
+    keep(page, "remedies")
+    page.keyboard.press("f")
+    page.locator("#proposal").wait_for()
+    keep(page, "proposal")
+    page.keyboard.press("b")
+    page.get_by_text("This is the proposal.").wait_for()
+    keep(page, "proposal-played")
+    page.keyboard.press("b")
+    page.keyboard.press("d")
+    page.get_by_role("button", name="Shot", exact=True).click()
+    keep(page, "shot")
+    page.get_by_role("button", name="House limits").click()
+    page.locator("#house-longest_l_cut_s").fill("0.4")
+    page.get_by_text("With this:").wait_for()
+    keep(page, "house-limits")
+    page.keyboard.press("Tab")
+    page.get_by_role("button", name="Undo").click()
+    page.locator("#notice").get_by_role("button").click()
+    page.get_by_role("button", name="Line", exact=True).last.click()
+    cut = page.locator('[data-cut="s4"]')
+    cut.scroll_into_view_if_needed()
+    box = cut.bounding_box()
+    assert box is not None
+    x, y = box["x"] + 40, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x, y - 24, steps=6)
+    page.locator(".ghost-cut").first.wait_for()
+    page.wait_for_timeout(700)
+    page.screenshot(path=TARGET / "drag.png")
+    page.keyboard.press("Escape")
+    page.mouse.up()
+
+
 def take(page: Page, address: str) -> None:
     root = address.split("/projects")[0]
     page.goto(address)
     page.locator("#page .shot").first.wait_for()
     keep(page, "sheet")
-    page.locator("#fit").click()
-    page.locator("#proposal").wait_for()
-    keep(page, "proposal")
-    page.keyboard.press("d")
+    take_fit(page)
     for number, name in enumerate(("picture", "words", "cast"), 1):
         page.keyboard.press(str(number))
         keep(page, name)

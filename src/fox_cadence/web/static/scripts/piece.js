@@ -17,6 +17,9 @@ import { Sheet } from "./sheet/sheet.js";
 
 /** @typedef {import("./types.js").Timeline} Timeline */
 
+/** How long a note is shown. */
+const NOTE_MS = 10_000;
+
 /** What stands in for a timeline until the first one has come. @type {any} */
 const EMPTY = {
   project: "", revision: 0, changed_at: "", undo: null, redo: null, name: "", width: 0, height: 0,
@@ -36,6 +39,8 @@ const core = part({
   said: "",
   message: "",
   messageKind: "",
+  /** @type {ReturnType<typeof setTimeout>|undefined} */
+  fading: undefined,
 
   async init() {
     const root = this.$root;
@@ -120,10 +125,12 @@ const core = part({
 
   // words for the editor
 
-  /** @param {string} text @param {string} kind */
+  /** An error stays until it is closed, a note goes by itself. @param {string} text @param {string} kind */
   tell(text, kind) {
     this.message = text;
     this.messageKind = kind;
+    clearTimeout(this.fading);
+    if (kind !== "error") this.fading = setTimeout(() => { this.message = ""; }, NOTE_MS);
   },
 
   /** @param {unknown} error */
