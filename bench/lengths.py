@@ -2,6 +2,7 @@
 
 from bench.clock import quantile
 from bench.corpus import WRITTEN
+from fox_cadence.core.length_model import LETTERS, Estimator
 from fox_cadence.core.phoneme_model import VoiceModel
 from fox_cadence.core.takes import Take, VoicingRequest
 from fox_cadence.core.ticks import TICKS_PER_SECOND
@@ -36,17 +37,25 @@ def rows() -> list[str]:
     try:
         voices = (voice_by_id(voice_id) for voice_id in HEARD)
         found += [_voice_row(engine, voice) for voice in voices if voice]
+        plain = _off(LETTERS, [take for voice_id in HEARD for take in _takes(engine, voice_id)])
     finally:
         engine.close()
-    return found
+    without = f"median {quantile(plain, 0.5):.0%}, p95 {quantile(plain, 0.95):.0%}"
+    return [*found, "", f"By letters alone, where there are no phonemes: {without}, all voices together."]
+
+
+def _takes(engine: EspeakEngine, voice_id: str) -> list[Take]:
+    voice = voice_by_id(voice_id)
+    if voice is None:
+        return []
+    return [
+        make_take(engine, voice, VoicingRequest(text=text, voice_id=voice.id, pace=1.0, pitch_semitones=0))[0]
+        for text in WRITTEN[voice.language.split("-")[0]]
+    ]
 
 
 def _voice_row(engine: EspeakEngine, voice: Voice) -> str:
-    texts = WRITTEN[voice.language.split("-")[0]]
-    takes = [
-        make_take(engine, voice, VoicingRequest(text=text, voice_id=voice.id, pace=1.0, pitch_semitones=0))[0]
-        for text in texts
-    ]
+    takes = _takes(engine, voice.id)
     shipped = _off(SpokenLengths(engine, _Memory()), takes)
     learnt: list[float] = []
     own: list[float] = []
@@ -63,7 +72,7 @@ def _voice_row(engine: EspeakEngine, voice: Voice) -> str:
     )
 
 
-def _off(lengths: SpokenLengths, takes: list[Take]) -> list[float]:
+def _off(lengths: Estimator, takes: list[Take]) -> list[float]:
     off = []
     for take in takes:
         spoken = (take.end_sample - take.onset_sample) / 48_000

@@ -2,12 +2,14 @@
 
 import pytest
 
-from fox_cadence.core.edits import SetLock, SetPause, SetSettings, apply_all
+from fox_cadence.core.edits import SetHouse, SetLock, SetPause, SetSettings, SetShotLimits, apply_all
+from fox_cadence.core.fit.candidates import Cause
 from fox_cadence.core.fit.harm import Kind
 from fox_cadence.core.fit.proposal import propose
 from fox_cadence.core.fit.remedies import Remedy, remedies
 from fox_cadence.core.length_model import LETTERS, Estimator
 from fox_cadence.core.project import Clip, Project, Role
+from fox_cadence.core.states import LineState
 from fox_cadence.core.takes import Take
 from fox_cadence.core.ticks import seconds_to_ticks
 from fox_cadence.core.timeline import Timeline, build_timeline
@@ -103,3 +105,34 @@ def test_a_written_pause_is_closed_as_far_as_needed() -> None:
     assert isinstance(edit, SetPause)
     assert edit.seconds is not None
     assert 0.08 <= edit.seconds < 0.9
+
+
+def test_a_wider_limit_is_offered_where_it_is_what_binds() -> None:
+    stretch = Desk(SetSettings(give_way="halfway"), SetHouse(shot_stretch=0.1), spill=1.0, handle=90)
+    labels = [cure.label for cure in stretch.cures() if cure.kind is Kind.WIDER_LIMIT]
+    assert any(label.startswith("Let the shots of the whole piece stretch by ") for label in labels)
+    assert not any("the piece last" in label for label in labels)
+
+    held = Desk(SetSettings(give_way="halfway", longest_s=16), SetHouse(shot_stretch=0.03), spill=0.4, handle=90)
+    narrow = [cure for cure in held.cures() if "stretch" in cure.label]
+    assert all(cure.state is not LineState.SPILLS for cure in narrow)
+
+    short = Desk(
+        SetSettings(give_way="halfway", longest_s=15, length_fixed=True),
+        *(SetShotLimits(shot_id=f"s{n}", shortest_frames=110) for n in (1, 3, 4)),
+        spill=0.6,
+        handle=90,
+    )
+    longer = [cure for cure in short.cures() if "Let the piece last" in cure.label]
+    assert len(longer) == 1
+    assert longer[0].edits[0].longest_s > 15  # type: ignore[attr-defined]
+
+
+def test_a_spill_is_not_counted_as_what_a_remedy_saves(desk: Desk) -> None:
+    """Harm is what a remedy adds to a piece without the spill, so two cures of unlike spills compare."""
+    timeline = desk.resolved(desk.project)
+    proposal = propose(timeline)
+    cause = Cause(timeline, proposal, 1, LETTERS)
+    seconds = proposal.lines[1].spill_ticks / seconds_to_ticks(1)
+    assert cause.cost_without_spill == pytest.approx(proposal.cost - 120 * seconds - 5 * seconds**2, abs=1e-6)
+    assert 0 <= cause.cost_without_spill < 5

@@ -1,8 +1,10 @@
 """Changes that might cure a line, each in a few strengths; remedies.py finds out which of them do."""
 
+import math
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 
+from fox_cadence.core.arrange import next_id
 from fox_cadence.core.edits import (
     Applied,
     MergeLines,
@@ -12,6 +14,7 @@ from fox_cadence.core.edits import (
     SetLineRoom,
     SetPause,
     SetSaid,
+    SetSettings,
     SetShotGivesWay,
     SetShotLength,
     SplitLine,
@@ -20,9 +23,10 @@ from fox_cadence.core.fewer_words import shortened, shortenings
 from fox_cadence.core.fit.harm import Kind
 from fox_cadence.core.fit.plan import Proposal
 from fox_cadence.core.fit.reasons import shot_use
+from fox_cadence.core.fit.weights import WEIGHTS
 from fox_cadence.core.length_model import Estimate, Estimator, rests_of
 from fox_cadence.core.marks import written_pauses
-from fox_cadence.core.project import clip_frames, shot_limits_frames
+from fox_cadence.core.project import clip_frames, overlap_frames, shot_limits_frames
 from fox_cadence.core.ticks import seconds_to_ticks, ticks_to_seconds
 from fox_cadence.core.timeline import Timeline
 from fox_cadence.core.words import words_of
@@ -30,6 +34,12 @@ from fox_cadence.core.words import words_of
 _MARGIN_TICKS = seconds_to_ticks(0.002)
 _MOST_OVER_S = 1.5
 _FASTEST_OFFERED = 1.35
+_MOST_STRETCH = 0.6
+
+
+def spill_cost(seconds: float) -> float:
+    """What a spill adds to the cost of a fit."""
+    return WEIGHTS.spill_per_s * seconds + WEIGHTS.spill_per_s2 * seconds**2
 
 
 @dataclass(frozen=True)
@@ -81,7 +91,7 @@ class Cause:
         lean = self.plan.end_ticks - self.plan.start_ticks
         natural = self.span.natural_ticks
         self.need = self.plan.spill_ticks or max(0, natural - lean) // 2
-        self.cost_without_spill = max(0.0, proposal.cost - 30 * ticks_to_seconds(self.plan.spill_ticks))
+        self.cost_without_spill = max(0.0, proposal.cost - spill_cost(ticks_to_seconds(self.plan.spill_ticks)))
 
     @property
     def frames(self) -> int:
@@ -245,7 +255,7 @@ def _other_lines(cause: Cause) -> Iterator[Candidate]:
         for word, sign in sorted(rests_of(cause.span.said).items(), key=lambda item: -item[0]):
             if sign not in ".!?…" and after in taken:
                 continue
-            new_id = f"l{max((int(i.id[1:]) for i in project.lines if i.id[1:].isdigit()), default=0) + 1}"
+            new_id = next_id("l", [item.id for item in project.lines])
             edit = SplitLine(line_id=line.id, before_word=word + 1, second_shot_id=project.shots[after].id)
             begins = cause.span.words[word + 1].text.strip(".,;:!?…")
             label = f"Split it before “{begins}”, and say the rest over shot {after + 1}"
@@ -280,6 +290,12 @@ def _other_voices(cause: Cause) -> Iterator[Candidate]:
 
 
 def _wider_limits(cause: Cause) -> Iterator[Candidate]:
+    yield from _faster_house(cause)
+    yield from _stretchier_house(cause)
+    yield from _longer_piece(cause)
+
+
+def _faster_house(cause: Cause) -> Iterator[Candidate]:
     house = cause.project.house
     voiced = sum(length.voiced_ticks for length in cause.plan.lengths)
     if cause.plan.pace < house.fastest_pace - 2e-3 or voiced <= cause.need:
@@ -291,4 +307,40 @@ def _wider_limits(cause: Cause) -> Iterator[Candidate]:
         if house.fastest_pace < fastest <= _FASTEST_OFFERED:
             label = f"Allow the whole piece a pace of ×{fastest:.2f} (now ×{house.fastest_pace:.2f})"
             strengths.append(Strength(label, [SetHouse(fastest_pace=fastest)], cause.need))
+    yield Candidate(Kind.WIDER_LIMIT, strengths)
+
+
+def _stretchier_house(cause: Cause) -> Iterator[Candidate]:
+    """Where a shot of the line is as long as the house lets it be, and its clip has more."""
+    project = cause.project
+    now = project.house.shot_stretch
+    for place in dict.fromkeys((cause.last, cause.first)):
+        shot, frames = project.shots[place], cause.proposal.shot_frames[place]
+        available = clip_frames(project, shot)
+        _, high = shot_limits_frames(project, place)
+        if shot.locked or shot.longest_frames is not None or frames < high or available == high:
+            continue
+        strengths = []
+        for more in _steps(cause.frames):
+            stretch = math.ceil(100 * ((frames + more) / shot.wanted_frames - 1)) / 100
+            if now < stretch <= _MOST_STRETCH and (available is None or frames + more <= available):
+                label = f"Let the shots of the whole piece stretch by {stretch:.0%} (now {now:.0%})"
+                strengths.append(Strength(label, [SetHouse(shot_stretch=stretch)], project.rate.ticks(more)))
+        yield Candidate(Kind.WIDER_LIMIT, strengths)
+
+
+def _longer_piece(cause: Cause) -> Iterator[Candidate]:
+    """Where the piece is as long as it may be."""
+    project = cause.project
+    if project.longest_ticks is None:
+        return
+    total = project.rate.ticks(sum(cause.proposal.shot_frames) - sum(overlap_frames(project)))
+    if total + project.rate.frame_ticks <= project.longest_ticks:
+        return
+    now = ticks_to_seconds(project.longest_ticks)
+    strengths = []
+    for frames in _steps(cause.frames):
+        longest = math.ceil(100 * (now + ticks_to_seconds(project.rate.ticks(frames)))) / 100
+        label = f"Let the piece last {longest:.2f} s (now {now:.2f} s)"
+        strengths.append(Strength(label, [SetSettings(longest_s=longest)], project.rate.ticks(frames)))
     yield Candidate(Kind.WIDER_LIMIT, strengths)

@@ -24,7 +24,6 @@ _LEAST_PRESS = 0.01
 """What a second would save less than this of, nobody hears: a line of a second at ×1.10 costs 0.2."""
 
 
-
 @dataclass(frozen=True, slots=True)
 class Reason:
     """A rule in words; `press` is what a second of it would save, in units of the cost."""

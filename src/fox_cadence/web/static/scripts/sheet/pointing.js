@@ -1,6 +1,6 @@
 // Dragging on the sheet, by pointer and by arrow keys: a rule with the number that changes, the proposal following live.
 
-import { element, place } from "../svg.js";
+import { element } from "../svg.js";
 import { GRIPS, gripOf } from "./grips.js";
 
 /** @typedef {import("./sheet.js").Sheet} Sheet */
@@ -95,7 +95,7 @@ export class Pointing {
   #show(step) {
     if (this.rule.hidden) this.outcome = "";
     this.rule.hidden = false;
-    place(this.rule, this.sheet.yf(step.frame), 1);
+    this.rule.style.transform = `translateY(${this.sheet.yf(step.frame).toFixed(1)}px)`; // moved as a layer, not laid out
     this.text = step.text;
     this.#write();
   }
