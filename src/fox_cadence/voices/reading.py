@@ -14,8 +14,8 @@ from fox_cadence.voices.catalogue import Voice
 from fox_cadence.voices.engine import Engine, Speech, Utterance
 from fox_cadence.voices.speech_shape import LEAST_PAUSE_S, Mono, Shape, find_shape, quietest_near
 
-SEMITONE_PITCH_STEPS = 4
-"""espeak-ng's pitch runs 0 to 99; about four steps are a semitone around the middle (measured, docs/benchmarks.md)."""
+SEMITONE_PITCH_STEPS = 7
+"""espeak-ng's pitch runs 0 to 99; about seven steps are a semitone (measured, docs/benchmarks.md)."""
 
 _BORDER_REACH = SAMPLE_RATE_HZ * 25 // 1000
 

@@ -17,7 +17,7 @@ class SetRole(EditValue):
     name: ShortText | None = None
     voice_id: ShortText | None = None
     pace: float | None = Field(None, ge=0.5, le=2)
-    pitch_semitones: float | None = Field(None, ge=-12, le=12)
+    pitch_semitones: float | None = Field(None, ge=-6, le=6)
     gain_db: float | None = Field(None, ge=-24, le=12)
 
     def apply(self, project: Project) -> tuple[Project, str]:
