@@ -1,11 +1,12 @@
 """Windows of the real interface in headless Chromium."""
 
 from collections.abc import Callable, Iterator
+from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, Page
+from playwright.sync_api import Browser, Page, expect
 
-from tests.browser.application import chromium
+from tests.browser.application import chromium, served
 
 REFUSALS = ("status of 404", "status of 409", "status of 422")
 """What the browser logs when the server refuses a change with a reason, as some tests want it to."""
@@ -52,3 +53,13 @@ def open_page(browser: Browser) -> Iterator[Callable[[str], Page]]:
     for context in contexts:
         context.close()
     assert not wrong, wrong
+
+
+@pytest.fixture
+def page(demo_data: Path, open_page: Callable[[str], Page]) -> Iterator[Page]:
+    """The sample project in a window of the application that serves it."""
+    with served(demo_data) as address:
+        made = open_page(f"{address}/projects/marrow-bay")
+        expect(made.locator("#page .shot").first).to_be_visible()
+        yield made
+        made.close()

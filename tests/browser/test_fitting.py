@@ -1,24 +1,8 @@
 """The fit through the real interface: remedies, drags followed live, what is heard and accepted, by hand and by key."""
 
 import re
-from collections.abc import Callable, Iterator
-from pathlib import Path
 
-import pytest
 from playwright.sync_api import Page, expect
-
-from tests.browser.application import served
-
-Opener = Callable[[str], Page]
-
-
-@pytest.fixture
-def page(demo_data: Path, open_page: Opener) -> Iterator[Page]:
-    with served(demo_data) as address:
-        made = open_page(f"{address}/projects/marrow-bay")
-        expect(made.locator("#page .shot").first).to_be_visible()
-        yield made
-        made.close()
 
 
 def test_a_line_that_spills_is_explained_and_cured_in_one_step(page: Page) -> None:

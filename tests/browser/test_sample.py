@@ -3,10 +3,9 @@
 import io
 import re
 import wave
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from pathlib import Path
 
-import pytest
 from playwright.sync_api import Page, expect
 
 from fox_cadence.actions.measuring import measure_video
@@ -14,15 +13,6 @@ from fox_cadence.actions.workspace import Workspace
 from tests.browser.application import served
 
 Opener = Callable[[str], Page]
-
-
-@pytest.fixture
-def page(demo_data: Path, open_page: Opener) -> Iterator[Page]:
-    with served(demo_data) as address:
-        made = open_page(f"{address}/projects/marrow-bay")
-        expect(made.locator("#page .shot").first).to_be_visible()
-        yield made
-        made.close()
 
 
 def notice(page: Page) -> str:
