@@ -1,7 +1,9 @@
 """Files become a project; a finished video is compared with it."""
 
+import io
 from pathlib import Path
 
+import docx
 import pytest
 
 from fox_cadence.actions.bring_in import MediaFile, NewProject, bring_in_clip, check_new_project, new_project
@@ -10,7 +12,7 @@ from fox_cadence.actions.exporting import Wanted, export
 from fox_cadence.actions.measuring import compare, measure_video
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.core.edits import SetShotLength, SetTransition
+from fox_cadence.core.edits import DeleteHeading, SetShotLength, SetTransition
 from fox_cadence.core.project import said_text
 from fox_cadence.core.ticks import FrameRate, seconds_to_ticks
 from fox_cadence.errors import CancelledError, InputError
@@ -41,6 +43,26 @@ def test_pictures_become_shots_words_lines_and_sound_the_bed(workspace: Workspac
     assert project.bed is not None
     assert project.clips[project.bed.clip_hash].kind == "sound"
     assert workspace.head(made.project_id).undo_label is None or project.name == "Foam"
+
+
+def test_a_script_with_names_gets_a_voice_for_each_and_keeps_its_headings(workspace: Workspace, tmp_path: Path) -> None:
+    script = docx.Document()
+    script.add_heading("The pools", 1)
+    for text in ("What it forgets, it keeps.", "LIMPET: Home is a groove.", "CRAB: I watch.", "LIMPET: And I stay."):
+        script.add_paragraph(text)
+    out = io.BytesIO()
+    script.save(out)
+    made = new_project(workspace, SMALL, given(tmp_path), ("script.docx", out.getvalue()))
+    assert made.remarks == ()
+    project = workspace.head(made.project_id).project
+    assert [role.name for role in project.roles] == ["narrator", "limpet", "crab"]
+    assert len({role.voice_id for role in project.roles}) == len({role.colour for role in project.roles}) == 3
+    assert [project.role(line.role_id).name for line in project.lines] == ["narrator", "limpet", "crab", "limpet"]
+    assert [text.text for text in project.scene_texts] == ["The pools"]
+    make_edits(workspace, made.project_id, workspace.head(made.project_id), [DeleteHeading(scene_text_id="t1")])
+    assert workspace.head(made.project_id).project.scene_texts == ()
+    with pytest.raises(InputError, match=r"script\.docx: it is no DOCX"):
+        new_project(workspace, SMALL, given(tmp_path), ("script.docx", b"PK no"))
 
 
 def test_what_cannot_be_used_is_remarked_and_the_rest_is_taken(workspace: Workspace, tmp_path: Path) -> None:

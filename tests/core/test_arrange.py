@@ -1,7 +1,9 @@
+import itertools
+
 from hypothesis import given
 from hypothesis import strategies as st
 
-from fox_cadence.core.arrange import TimedText, lay_words, next_id, shots_from_clips
+from fox_cadence.core.arrange import TimedText, _even_groups, lay_words, next_id, shots_from_clips
 from fox_cadence.core.project import Clip, Project, Role, said_text
 from fox_cadence.core.ticks import FRAME_RATES, FrameRate, seconds_to_ticks
 from fox_cadence.core.timeline import build_timeline
@@ -68,3 +70,58 @@ def test_untimed_words_are_all_laid_in_order_without_overlap(
 def test_ids_are_never_used_twice() -> None:
     assert next_id("s", []) == "s1"
     assert next_id("s", ["s1", "s7", "x9"]) == "s8"
+
+
+def test_names_become_roles_and_headings_stand_on_the_shot_of_what_follows() -> None:
+    limpet = Role(id="r2", name="limpet", voice_id="pell")
+    texts = [
+        TimedText("Low tide", heading=True),
+        TimedText("The sea leaves twice a day."),
+        TimedText("The pools", heading=True),
+        TimedText("Home is a groove and I ground it.", role="limpet"),
+        TimedText("The end", heading=True),
+    ]
+    project, remarks = lay_words(picture([3, 3, 2]), texts, ROLE, cast={"limpet": limpet})
+    assert remarks == ()
+    assert [line.role_id for line in project.lines] == ["r1", "r2"]
+    assert project.roles == (ROLE, limpet)
+    spoken_on = [line.first_shot_id for line in project.lines]
+    assert [(text.text, text.shot_id) for text in project.scene_texts] == [
+        ("Low tide", spoken_on[0]),
+        ("The pools", spoken_on[1]),
+        ("The end", "s3"),
+    ]
+    assert {line.scene_text_id for line in project.lines} == {None}
+
+
+def test_names_stay_with_their_words_when_those_are_put_in_order_of_time() -> None:
+    limpet = Role(id="r2", name="limpet", voice_id="pell")
+    late = TimedText("later", seconds_to_ticks(4), seconds_to_ticks(5), role="limpet")
+    project, _ = lay_words(picture([3, 3]), [late, at("sooner", 1, 2)], ROLE, cast={"limpet": limpet})
+    assert [(said_text(project, line), line.role_id) for line in project.lines] == [("sooner", "r1"), ("later", "r2")]
+
+
+@given(st.lists(st.integers(1, 50), min_size=1, max_size=6), st.lists(st.integers(1, 9), min_size=1, max_size=4))
+def test_words_without_times_crowd_no_shot_more_than_they_must(lengths: list[int], rooms: list[int]) -> None:
+    def crowding(ends: tuple[int, ...]) -> float:
+        return sum(
+            sum(lengths[a:b]) ** 2 / room for (a, b), room in zip(itertools.pairwise((0, *ends)), rooms, strict=True)
+        )
+
+    groups = _even_groups(lengths, rooms)
+    assert [number for group in groups for number in group] == list(range(len(lengths)))
+    ends = tuple(itertools.accumulate(len(group) for group in groups))
+    every = (
+        (*cuts, len(lengths))
+        for cuts in itertools.combinations_with_replacement(range(len(lengths) + 1), len(rooms) - 1)
+    )
+    assert crowding(ends) <= min(crowding(each) for each in every) + 1e-9
+
+
+def test_as_many_texts_as_shots_stand_one_on_each() -> None:
+    texts = [
+        TimedText(words)
+        for words in ("A long line of words to say first.", "Then fewer.", "Few.", "And then one more.")
+    ]
+    project, _ = lay_words(picture([4, 4, 4, 4]), texts, ROLE)
+    assert [line.first_shot_id for line in project.lines] == ["s1", "s2", "s3", "s4"]

@@ -1,18 +1,19 @@
 """Bringing in pictures, music and words, and making a project of them."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
-from pathlib import Path
+from pathlib import Path, PurePath
 
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.arrange import Remark, TimedText, lay_words, shots_from_clips
-from fox_cadence.core.project import Bed, Clip, Project, Role
+from fox_cadence.core.project import ROLE_COLOURS, Bed, Clip, Project, Role
 from fox_cadence.core.ticks import FrameRate
 from fox_cadence.errors import InputError, MediaError
-from fox_cadence.formats import read_words
+from fox_cadence.formats import PACKED_READERS, ReadResult, read_words
 from fox_cadence.jobs.runner import Unwatched, Watcher
 from fox_cadence.media.ingest import ingest
-from fox_cadence.media.isolated import run_isolated
-from fox_cadence.voices.catalogue import Voice, voice_for_language
+from fox_cadence.media.isolated import Progress, run_isolated
+from fox_cadence.voices.catalogue import Voice, voice_for_language, voices_of_language
 
 LARGEST_MEDIA_BYTES = 4 << 30
 
@@ -105,7 +106,7 @@ def new_project(
     """
     check_new_project(wanted)
     remarks: list[Remark] = []
-    read = read_words(*words) if words else None
+    read = _read_words(*words) if words else None
     if read is not None:
         remarks += [Remark(f"{words[0] if words else ''}, {item.place}", item.message) for item in read.problems]
     clips, refused = _bring_in_all(workspace, pictures, watcher)
@@ -126,13 +127,39 @@ def new_project(
         bed=Bed(clip_hash=music.hash) if music else None,
     )
     role = narrator(voice_for_language(wanted.language))
-    texts = [TimedText(cue.text, cue.start_ticks, cue.end_ticks) for cue in read.cues] if read else []
-    project, laid = lay_words(project, texts, role)
+    cues = read.cues if read else ()
+    texts = [TimedText(cue.text, cue.start_ticks, cue.end_ticks, cue.role, cue.heading) for cue in cues]
+    project, laid = lay_words(project, texts, role, cast=_cast(texts, role, wanted.language))
     return MadeProject(workspace.projects.create(project, "Project made"), (*remarks, *laid))
 
 
 def narrator(voice: Voice) -> Role:
     return Role(id="r1", name="narrator", voice_id=voice.id)
+
+
+def _read_words(name: str, data: bytes) -> ReadResult:
+    """Words of a file. One that is an archive is opened in a process of its own, with limits."""
+    if PurePath(name).suffix.lower() not in PACKED_READERS:
+        return read_words(name, data)
+    made = run_isolated(_read_packed, name, data)
+    assert isinstance(made, ReadResult)
+    return made
+
+
+def _read_packed(name: str, data: bytes, progress: Progress) -> ReadResult:
+    return read_words(name, data)
+
+
+def _cast(texts: Sequence[TimedText], role: Role, language: str) -> dict[str, Role]:
+    """A role for each name in a script, each with a voice of its own while there are any."""
+    names = [name for name in dict.fromkeys(text.role for text in texts) if name and name != role.name]
+    voices = [voice.id for voice in voices_of_language(language) if voice.id != role.voice_id] or [role.voice_id]
+    return {
+        name: Role(
+            id=f"r{number + 1}", name=name, voice_id=voices[(number - 1) % len(voices)], colour=number % ROLE_COLOURS
+        )
+        for number, name in enumerate(names, 1)
+    }
 
 
 def _bring_in_all(

@@ -1,7 +1,10 @@
 """Words laid on shots: cues and texts become captions, captions become lines."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
 
 from fox_cadence.core.length_model import LETTERS, Estimator
 from fox_cadence.core.project import Caption, Clip, Line, Project, Role, SceneText, Shot
@@ -11,15 +14,22 @@ from fox_cadence.core.words import words_of
 
 STILL_TICKS = seconds_to_ticks(4)
 _LEAST_CAPTION_FRAMES = 2
+_MOST_TEXTS = 2_000
+"""How many texts one shot may be given when words without times are laid out; a longer script is crowded anyway."""
 
 
 @dataclass(frozen=True, slots=True)
 class TimedText:
-    """Words to lay on the picture; without times they are laid out by their estimated length."""
+    """Words to lay on the picture; without times they are laid out by their estimated length.
+
+    `role` is the name of who says them, '' for the narrator. A heading becomes scene text that nobody says.
+    """
 
     text: str
     start_ticks: int | None = None
     end_ticks: int | None = None
+    role: str = ""
+    heading: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,18 +60,29 @@ def shots_from_clips(clips: Sequence[Clip], rate: FrameRate) -> tuple[Shot, ...]
 
 
 def lay_words(
-    project: Project, texts: Sequence[TimedText], role: Role, estimator: Estimator = LETTERS
+    project: Project,
+    texts: Sequence[TimedText],
+    role: Role,
+    estimator: Estimator = LETTERS,
+    cast: Mapping[str, Role] | None = None,
 ) -> tuple[Project, tuple[Remark, ...]]:
     """Lay words on the shots of a project that has none yet: a caption and a line for each text.
+
+    Args:
+        role: says what nobody is named for.
+        cast: the roles that texts name, by name.
 
     Timed texts go to the shot they share the most time with; untimed ones go to the shots in order, as many to each as
     its share of the time holds. Nothing is lost: what lies past the last shot is put on it and remarked.
     """
     spans = shot_spans(project)
+    roles = dict(cast or {})
     remarks: list[Remark] = []
     captions: list[Caption] = []
     lines: list[Line] = []
-    placed = _placed(project, texts, remarks, role, estimator)
+    spoken = [text for text in texts if not text.heading]
+    placed = _placed(project, spoken, remarks, role, estimator)
+    said_by = [roles.get(text.role, role) for text in (spoken if _untimed(spoken) else _in_time(spoken))]
     for number, (text, shot_index, start, end) in enumerate(placed, 1):
         span = spans[shot_index]
         start = min(max(start, span.start_frame), max(span.start_frame, span.end_frame - _LEAST_CAPTION_FRAMES))
@@ -84,7 +105,7 @@ def lay_words(
         lines.append(
             Line(
                 id=f"l{number}",
-                role_id=role.id,
+                role_id=said_by[number - 1].id,
                 first_shot_id=shot.id,
                 last_shot_id=spans[last].shot.id,
                 caption_ids=(f"c{number}",),
@@ -92,23 +113,50 @@ def lay_words(
             )
         )
     made = project.model_copy(
-        update={"captions": tuple(captions), "lines": tuple(lines), "roles": (*project.roles, role)}
+        update={
+            "captions": tuple(captions),
+            "lines": tuple(lines),
+            "roles": (*project.roles, role, *roles.values()),
+            "scene_texts": (*project.scene_texts, *_headings(project, texts, [shot for _, shot, _, _ in placed])),
+        }
     )
     return made, tuple(remarks)
+
+
+def _untimed(texts: Sequence[TimedText]) -> bool:
+    return any(text.start_ticks is None for text in texts)
+
+
+def _in_time(texts: Sequence[TimedText]) -> list[TimedText]:
+    return sorted(texts, key=lambda item: (item.start_ticks, item.end_ticks))
+
+
+def _headings(project: Project, texts: Sequence[TimedText], shots: Sequence[int]) -> list[SceneText]:
+    """Scene texts on the shots of the words that follow them; `shots` are those of the spoken texts in order."""
+    made: list[SceneText] = []
+    seen = 0
+    for text in texts:
+        if not text.heading:
+            seen += 1
+            continue
+        shot = project.shots[shots[seen] if seen < len(shots) else len(project.shots) - 1]
+        taken = [item.id for item in (*project.scene_texts, *made)]
+        made.append(SceneText(id=next_id("t", taken), shot_id=shot.id, text=text.text))
+    return made
 
 
 def _placed(
     project: Project, texts: Sequence[TimedText], remarks: list[Remark], role: Role, estimator: Estimator
 ) -> list[tuple[str, int, int, int]]:
     """For each text, in order of time: text, index of its shot, in and out frame."""
-    if any(text.start_ticks is None for text in texts):
+    if _untimed(texts):
         return _placed_by_length(
             project, [max(1, estimator.estimate(t.text, role.voice_id, 1.0).ticks) for t in texts], texts
         )
     rate, spans = project.rate, shot_spans(project)
     total = spans[-1].end_frame
     placed: list[tuple[str, int, int, int]] = []
-    for number, text in enumerate(sorted(texts, key=lambda item: (item.start_ticks, item.end_ticks)), 1):
+    for number, text in enumerate(_in_time(texts), 1):
         start = rate.frames_nearest(text.start_ticks or 0)
         end = max(start + 1, rate.frames_nearest(text.end_ticks or 0))
         if start >= total:
@@ -128,19 +176,9 @@ def _placed(
 def _placed_by_length(
     project: Project, lengths: Sequence[int], texts: Sequence[TimedText]
 ) -> list[tuple[str, int, int, int]]:
-    """Divide texts among the shots so that words and picture run out together."""
-    rate, spans = project.rate, shot_spans(project)
-    total = sum(lengths)
-    picture = rate.ticks(spans[-1].end_frame)
-    groups: list[list[int]] = [[] for _ in spans]
-    seen = 0
-    at_least = 0
-    for number, length in enumerate(lengths):
-        middle = picture * (2 * seen + length) // (2 * total)
-        index = next((i for i, span in enumerate(spans) if middle < rate.ticks(span.end_frame)), len(spans) - 1)
-        index = max(index, at_least)
-        groups[index].append(number)
-        at_least, seen = index, seen + length
+    """Divide texts among the shots in their order, as evenly as they go, and those of a shot over its time."""
+    spans = shot_spans(project)
+    groups = _even_groups(lengths, [span.end_frame - span.start_frame for span in spans])
     placed: list[tuple[str, int, int, int]] = []
     for index, (span, group) in enumerate(zip(spans, groups, strict=True)):
         frames = span.end_frame - span.start_frame
@@ -151,6 +189,36 @@ def _placed_by_length(
             at += lengths[number]
             placed.append((texts[number].text, index, start, span.start_frame + frames * at // whole))
     return placed
+
+
+def _even_groups(lengths: Sequence[int], rooms: Sequence[int]) -> list[list[int]]:
+    """Numbers of the texts in each room, in order, so that the sum of length squared over room is least.
+
+    That is the least crowded division; dynamic programming finds it, a room after the other. Rooms may stay empty.
+    """
+    before = np.concatenate([[0.0], np.cumsum(np.asarray(lengths, dtype=np.float64) / max(1, sum(lengths)))])
+    count = len(lengths)
+    cost = np.full(count + 1, np.inf)
+    cost[0] = 0.0
+    choices: list[NDArray[np.int64]] = []
+    for room in rooms:
+        following = np.empty(count + 1)
+        first = np.empty(count + 1, dtype=np.int64)
+        for end in range(count + 1):
+            least = max(0, end - _MOST_TEXTS)
+            all_costs = cost[least : end + 1] + (before[end] - before[least : end + 1]) ** 2 / room
+            first[end] = least + int(np.argmin(all_costs))
+            following[end] = all_costs[first[end] - least]
+        choices.append(first)
+        cost = following
+    groups: list[list[int]] = []
+    end = count
+    for first in reversed(choices):
+        begin = int(first[end])
+        groups.append(list(range(begin, end)))
+        end = begin
+    groups[-1] = [*range(end), *groups[-1]]  # what all shots together may not be given
+    return groups[::-1]
 
 
 def add_scene_line(project: Project, shot_id: str, text: str, role_id: str) -> Project:

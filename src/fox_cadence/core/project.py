@@ -160,6 +160,10 @@ class Line(Value):
     longest_l_cut_ticks: int | None = None
 
 
+ROLE_COLOURS = 6
+"""How many colours there are to tell roles apart on the sheet."""
+
+
 class Role(Value):
     """A voice of the cast under its role name, with its delivery."""
 

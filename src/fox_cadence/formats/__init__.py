@@ -4,7 +4,7 @@ from collections.abc import Callable
 from pathlib import PurePath
 
 from fox_cadence.errors import InputError
-from fox_cadence.formats import plain_text, srt, webvtt
+from fox_cadence.formats import docx, markdown, plain_text, srt, webvtt
 from fox_cadence.formats.cues import Cue, Problem, ReadResult
 from fox_cadence.formats.decoding import decode
 
@@ -13,8 +13,13 @@ READERS: dict[str, Callable[[str], ReadResult]] = {
     ".vtt": webvtt.read,
     ".txt": plain_text.read,
     ".text": plain_text.read,
+    ".md": markdown.read,
+    ".markdown": markdown.read,
     "": plain_text.read,
 }
+
+PACKED_READERS: dict[str, Callable[[bytes], ReadResult]] = {".docx": docx.read}
+"""Formats that are no text by themselves. They open archives of others, so they are read in a process of their own."""
 
 WRITERS: dict[str, Callable[[list[Cue]], str]] = {".srt": srt.write, ".vtt": webvtt.write}
 
@@ -28,23 +33,34 @@ def read_words(name: str, data: bytes) -> ReadResult:
         InputError: the kind is unknown, the file is empty or too large, or nothing in it can be used.
     """
     suffix = PurePath(name).suffix.lower()
-    reader = READERS.get(suffix)
-    if reader is None:
-        known = ", ".join(sorted(key for key in READERS if key))
+    if suffix not in READERS and suffix not in PACKED_READERS:
+        known = ", ".join(sorted(key for key in (*READERS, *PACKED_READERS) if key))
         raise InputError(f"{suffix} files of words can't be read yet; use one of {known}", name)
     if len(data) > LARGEST_BYTES:
         raise InputError(f"the file has {len(data):,} bytes; words may have {LARGEST_BYTES:,}", name)
     if not data.strip():
         raise InputError("the file is empty", name)
-    text, remark = decode(data)
-    if suffix != ".vtt" and text.lstrip().startswith("WEBVTT"):
-        reader = webvtt.read
-    result = reader(text)
-    if not result.cues:
+    remark = ""
+    try:
+        if suffix in PACKED_READERS:
+            result = PACKED_READERS[suffix](data)
+        else:
+            text, remark = decode(data)
+            timed = suffix != ".vtt" and text.lstrip().startswith("WEBVTT")
+            result = (webvtt.read if timed else READERS[suffix])(text)
+    except InputError as error:
+        raise InputError(str(error), name) from error
+    if all(cue.heading for cue in result.cues):
         why = f": {result.problems[0].place}: {result.problems[0].message}" if result.problems else ""
         raise InputError(f"no words were found in it{why}", name)
     problems = (*((Problem("whole file", remark),) if remark else ()), *result.problems)
     return ReadResult(result.cues, problems)
 
 
-__all__ = ["READERS", "WRITERS", "Cue", "Problem", "ReadResult", "read_words"]
+def is_words(name: str) -> bool:
+    """Whether a file is one of words, by its name."""
+    suffix = PurePath(name).suffix.lower()
+    return bool(suffix) and (suffix in READERS or suffix in PACKED_READERS)
+
+
+__all__ = ["PACKED_READERS", "READERS", "WRITERS", "Cue", "Problem", "ReadResult", "is_words", "read_words"]

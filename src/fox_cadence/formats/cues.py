@@ -8,12 +8,17 @@ TICKS_PER_MS = 705_600
 
 @dataclass(frozen=True, slots=True)
 class Cue:
-    """Words with their times; without times for plain text. `line` is where they stand in the file, from 1."""
+    """Words with their times; without times for a script. `line` is where they stand in the file, from 1.
+
+    `role` is who says them where the script names somebody; a heading is for the eye of the editor and not spoken.
+    """
 
     text: str
     start_ticks: int | None = None
     end_ticks: int | None = None
     line: int = 0
+    role: str = ""
+    heading: bool = False
 
 
 @dataclass(frozen=True, slots=True)

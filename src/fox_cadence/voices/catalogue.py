@@ -1,5 +1,6 @@
 """Our own table of voices: what people choose by, and what the engine must be told."""
 
+import itertools
 from typing import Literal, TypeAlias
 
 from pydantic import BaseModel, ConfigDict
@@ -66,6 +67,16 @@ SAMPLE_TEXTS = {
 
 def voice_by_id(voice_id: str) -> Voice | None:
     return _BY_ID.get(voice_id)
+
+
+def voices_of_language(language: str) -> list[Voice]:
+    """Voices of a language, women and men by turns, so that those who speak to one another are told apart."""
+    tag = language.lower().split("-")[0]
+    known = [voice for voice in VOICES if voice.language.split("-")[0] == tag] or list(VOICES)
+    women = [voice for voice in known if voice.gender == "woman"]
+    men = [voice for voice in known if voice.gender != "woman"]
+    pairs = itertools.chain.from_iterable(itertools.zip_longest(women, men))
+    return [voice for voice in pairs if voice is not None]
 
 
 def voice_for_language(language: str) -> Voice:

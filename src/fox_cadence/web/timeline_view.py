@@ -119,6 +119,7 @@ def _shot(timeline: Timeline, position: int) -> Json:
     low, high = shot_limits_frames(project, position)
     clip = project.clips.get(shot.clip_hash or "")
     available = clip_frames(project, shot)
+    said = {line.scene_text_id for line in project.lines}
     return {
         "id": shot.id,
         "name": shot.name,
@@ -137,6 +138,11 @@ def _shot(timeline: Timeline, position: int) -> Json:
         "transition": shot.transition_frames if position + 1 < len(project.shots) else 0,
         "on_beat": shot.on_beat,
         "give_way": shot.give_way,
+        "headings": [
+            {"id": text.id, "text": text.text}
+            for text in project.scene_texts
+            if text.shot_id == shot.id and text.id not in said
+        ],
         "sound": clip is not None and clip.kind == "video" and clip.has_sound,
         "sound_gain_db": shot.sound_gain_db,
     }

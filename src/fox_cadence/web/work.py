@@ -13,7 +13,7 @@ from fox_cadence.actions.bring_in import MediaFile, NewProject, check_new_projec
 from fox_cadence.actions.voicing import open_lines, voice_lines
 from fox_cadence.core.ticks import frame_rate
 from fox_cadence.errors import InputError
-from fox_cadence.formats import READERS
+from fox_cadence.formats import is_words
 from fox_cadence.jobs.runner import JobContext
 from fox_cadence.store.jobs import JobRow
 from fox_cadence.web.pages import InWorkspace
@@ -125,7 +125,7 @@ async def _receive(files: list[UploadFile], folder: Path) -> tuple[list[MediaFil
         name = Path((upload.filename or "").replace("\\", "/")).name[:200]
         if not name:
             continue
-        if Path(name).suffix.lower() in READERS and Path(name).suffix:
+        if is_words(name):
             if words is not None:
                 raise InputError(f"there are two files of words ({words[0]} and {name}); choose one", "words")
             words = (name, await upload.read(_BLOCK * 16))

@@ -10,6 +10,7 @@ from fox_cadence.core.edits.captions import AddCaption, CutCaption, PinCaption, 
 from fox_cadence.core.edits.cast import AddRole, SetRole
 from fox_cadence.core.edits.lines import (
     AddSceneText,
+    DeleteHeading,
     DeleteLine,
     MergeLines,
     SetLane,
@@ -46,6 +47,7 @@ Edit = Annotated[
     | SetLineRoom
     | SetLane
     | AddSceneText
+    | DeleteHeading
     | DeleteLine
     | SplitLine
     | MergeLines
@@ -79,9 +81,9 @@ def apply_all(project: Project, edits: Sequence[Applied]) -> tuple[Project, str]
 
 
 __all__ = [
-    "AddCaption", "AddRole", "AddSceneText", "Applied", "CutCaption", "DeleteLine", "DeleteShot", "Edit", "EditError",
-    "MergeLines", "PinCaption", "SetBeats", "SetCaptionText", "SetCaptionTimes", "SetHouse", "SetLane", "SetLineRole",
-    "SetLineRoom", "SetLineStart", "SetLock", "SetOnBeat", "SetPause", "SetRole", "SetSaid", "SetSettings",
-    "SetShotGivesWay", "SetShotLength", "SetShotLimits", "SetShotSound", "SetSource", "SetSync", "SetTransition",
-    "SplitLine", "apply_all",
+    "AddCaption", "AddRole", "AddSceneText", "Applied", "CutCaption", "DeleteHeading", "DeleteLine", "DeleteShot",
+    "Edit", "EditError", "MergeLines", "PinCaption", "SetBeats", "SetCaptionText", "SetCaptionTimes", "SetHouse",
+    "SetLane", "SetLineRole", "SetLineRoom", "SetLineStart", "SetLock", "SetOnBeat", "SetPause", "SetRole", "SetSaid",
+    "SetSettings", "SetShotGivesWay", "SetShotLength", "SetShotLimits", "SetShotSound", "SetSource", "SetSync",
+    "SetTransition", "SplitLine", "apply_all",
 ]  # fmt: skip

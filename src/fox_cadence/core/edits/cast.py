@@ -6,7 +6,7 @@ from pydantic import Field
 
 from fox_cadence.core.arrange import next_id
 from fox_cadence.core.edits.base import EditValue, ShortText, replaced
-from fox_cadence.core.project import Project, Role
+from fox_cadence.core.project import ROLE_COLOURS, Project, Role
 
 
 class SetRole(EditValue):
@@ -34,5 +34,7 @@ class AddRole(EditValue):
 
     def apply(self, project: Project) -> tuple[Project, str]:
         role_id = next_id("r", [role.id for role in project.roles])
-        role = Role(id=role_id, name=self.name.strip(), voice_id=self.voice_id, colour=len(project.roles))
+        role = Role(
+            id=role_id, name=self.name.strip(), voice_id=self.voice_id, colour=len(project.roles) % ROLE_COLOURS
+        )
         return project.model_copy(update={"roles": (*project.roles, role)}), f"Role {role.name}"

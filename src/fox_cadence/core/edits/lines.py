@@ -18,7 +18,7 @@ from fox_cadence.core.edits.base import (
 )
 from fox_cadence.core.edits.captions import in_time_order
 from fox_cadence.core.marks import PauseMark
-from fox_cadence.core.project import GiveWay, Line, Project, SceneText, said_text
+from fox_cadence.core.project import GiveWay, Line, NotInProjectError, Project, SceneText, said_text
 from fox_cadence.core.ticks import seconds_to_ticks
 from fox_cadence.core.words import words_of
 
@@ -123,6 +123,22 @@ class AddSceneText(EditValue):
         if not project.roles:
             raise EditError("The cast is empty. Add a role first, so that the words have somebody to say them.")
         return add_scene_line(project, shot.id, self.text.strip(), project.roles[0].id), f"Scene text on {shot.name}"
+
+
+class DeleteHeading(EditValue):
+    """Takes away a scene text that nobody says."""
+
+    kind: Literal["delete_heading"] = "delete_heading"
+    scene_text_id: str
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        found = next((item for item in project.scene_texts if item.id == self.scene_text_id), None)
+        if found is None:
+            raise NotInProjectError("scene text", self.scene_text_id)
+        if any(line.scene_text_id == found.id for line in project.lines):
+            raise EditError("A line says this scene text. Delete the line, and its words go with it.")
+        left = tuple(item for item in project.scene_texts if item.id != found.id)
+        return project.model_copy(update={"scene_texts": left}), f"Heading “{found.text[:40]}” deleted"
 
 
 class DeleteLine(EditValue):

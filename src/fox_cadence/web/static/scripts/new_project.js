@@ -3,7 +3,7 @@
 import { follow, postForm } from "./api.js";
 import { counted, size } from "./format.js";
 
-const WORDS = [".srt", ".vtt", ".txt", ".text"];
+const WORDS = [".srt", ".vtt", ".txt", ".text", ".md", ".markdown", ".docx"];
 const SOUND = [".wav", ".mp3", ".flac", ".ogg", ".m4a", ".aac", ".opus", ".aiff"];
 const STILL = [".png", ".jpg", ".jpeg", ".webp", ".bmp", ".tif", ".tiff"];
 

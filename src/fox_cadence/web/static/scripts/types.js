@@ -4,7 +4,7 @@
  * @typedef {{id: string, name: string, clip: string|null, still: boolean, colour: string, source_in_s: number,
  *   source_in_frames: number, start: number, end: number, locked: boolean, shortest: number, longest: number,
  *   own_limits: boolean, handle: number|null, transition: number, on_beat: boolean, give_way: string|null,
- *   sound: boolean, sound_gain_db: number}} Shot
+ *   headings: Array<{id: string, text: string}>, sound: boolean, sound_gain_db: number}} Shot
  * @typedef {{x: number, y: number, width: number, height: number, radius: number, colour: string, opacity: number}} Plate
  * @typedef {{width: number, height: number, plate: Plate|null, words: string[], fill: string, lit: string,
  *   stroke: string|null, stroke_width: number, missing: string[]}} Drawing

@@ -22,7 +22,7 @@ export function* shotParts(sheet, view, shot, number) {
     return rule;
   });
   const chosen = shot.id === view.shot;
-  yield part(`shot-${shot.id}`, [top, height, chosen, number, shot.name, shot.locked, shot.clip, shot.source_in_s, shot.colour, shot.transition, shot.on_beat], () => {
+  yield part(`shot-${shot.id}`, [top, height, chosen, number, shot.name, shot.locked, shot.clip, shot.source_in_s, shot.colour, shot.transition, shot.on_beat, shot.headings], () => {
     const item = element("div", `shot${chosen ? " chosen" : ""}`);
     item.dataset.shot = shot.id;
     place(item, top, height);
@@ -31,6 +31,7 @@ export function* shotParts(sheet, view, shot, number) {
     label.setAttribute("aria-label", `Shot ${number + 1}, ${shot.name}, ${seconds(length)}${shot.locked ? ", locked" : ""}`);
     label.append(element("b", "", String(number + 1)), element("span", "shot-name", shot.name));
     label.append(element("span", "mono", seconds(length)));
+    for (const heading of shot.headings) label.append(element("i", "shot-heading", heading.text));
     if (shot.locked) label.append(element("span", "lock", "locked"));
     if (shot.on_beat) label.append(element("span", "lock", "on beat"));
     if (shot.transition) label.append(element("span", "shot-name", `dissolves ${shot.transition}`));
