@@ -78,6 +78,22 @@ def test_changed_words_go_stale_and_are_brought_up_to_date_in_one_action(page: P
     expect(page.locator(".voice.state-stale")).to_have_count(0)
 
 
+def test_words_are_replaced_everywhere_after_every_place_was_seen(page: Page) -> None:
+    page.keyboard.press("2")
+    expect(page.locator("#amount")).to_contain_text("of the piece left")
+    page.locator("#find").fill("the sea")
+    expect(page.locator("#found")).to_have_text("Found in 2 places.")
+    expect(page.locator("mark")).to_have_count(2)
+    page.get_by_role("button", name="Caption 8").click()
+    expect(page.get_by_role("heading", name="Line 9")).to_be_visible()
+    page.locator("#replace-by").fill("the tide")
+    page.locator("#replace").click()
+    expect(page.locator(".voice.state-stale")).to_have_count(2)
+    expect(page.locator("#found")).to_have_text("Found nowhere.")
+    page.get_by_role("button", name="Undo").click()
+    expect(page.locator(".voice.state-stale")).to_have_count(0)
+
+
 def test_shots_and_captions_change_by_typing_and_by_dragging(page: Page) -> None:
     page.keyboard.press("1")
     page.locator('[data-shot="s2"] .shot-label').click()

@@ -231,3 +231,22 @@ def test_each_edit_is_one_step_that_can_be_fitted_and_undone(undoer: TestClient,
     undone = undoer.post(f"{BAY}/undo").json()
     for part in ("shots", "captions", "lines"):
         assert undone[part] == before[part]
+
+
+def test_words_are_found_with_what_is_around_them_and_replaced(undoer: TestClient) -> None:
+    answer = undoer.post(f"{BAY}/find", json={"text": "the sea"}).json()
+    assert answer["count"] == 2
+    assert answer["places"][0] == {
+        "where": "Caption 1", "line": "l1",
+        "before": "Twice a day, ", "match": "the sea", "after": " leaves Marrow Bay.",
+    }  # fmt: skip
+    assert undoer.post(f"{BAY}/find", json={"text": ""}).json() == {"count": 0, "places": []}
+    before = undoer.get(f"{BAY}/timeline").json()
+    edit = {"kind": "replace_words", "find": "the sea", "by": "the tide"}
+    after = undoer.post(f"{BAY}/edits", json={"based_on": before["revision"], "edit": edit}).json()
+    assert after["undo"] == "“the sea” replaced by “the tide” in 2 places"
+    assert [line["state"] for line in after["lines"]].count("stale") == 2
+    assert after["amount"]["words"] == before["amount"]["words"]
+    assert after["amount"]["left_s"] == pytest.approx(45 - after["total_frames"] / 30)
+    undone = undoer.post(f"{BAY}/undo").json()
+    assert undone["lines"] == before["lines"]

@@ -9,13 +9,16 @@ from pydantic import BaseModel, Field
 from fox_cadence.actions.editing import make_edits
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.edits import Edit
+from fox_cadence.core.finding import Query, find
 from fox_cadence.core.lettering import letter, style_by_id
 from fox_cadence.errors import InputError
 from fox_cadence.media.fonts import caption_face
 from fox_cadence.web.pages import InWorkspace
-from fox_cadence.web.timeline_view import drawing_json, timeline_json
+from fox_cadence.web.timeline_view import drawing_json, place_json, timeline_json
 
 router = APIRouter(prefix="/api/projects/{project_id}")
+
+MOST_PLACES_SHOWN = 50
 
 
 class EditRequest(BaseModel):
@@ -55,6 +58,22 @@ def edit(project_id: str, request: EditRequest, workspace: InWorkspace) -> JSONR
         raise InputError("an edit is missing", "edit")
     make_edits(workspace, project_id, head, edits, request.label)
     return JSONResponse(current(workspace, project_id))
+
+
+class FindRequest(BaseModel):
+    text: str = Field(max_length=200)
+    whole_words: bool = True
+    match_case: bool = False
+
+
+@router.post("/find")
+def find_words(project_id: str, request: FindRequest, workspace: InWorkspace) -> JSONResponse:
+    """Where a text stands in the words of a project: how often, and the first places with what is around them."""
+    project = workspace.head(project_id).project
+    places = list(find(project, Query(request.text, request.whole_words, request.match_case)))
+    return JSONResponse(
+        {"count": len(places), "places": [place_json(project, place) for place in places[:MOST_PLACES_SHOWN]]}
+    )
 
 
 @router.post("/undo")

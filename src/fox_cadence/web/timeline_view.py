@@ -3,15 +3,17 @@
 from typing import Any
 
 from fox_cadence.actions.exporting import screen
+from fox_cadence.core.finding import Place
 from fox_cadence.core.fit.explain import LineSum, explain_now, shot_names
 from fox_cadence.core.lettering import STYLES, CaptionDrawing
 from fox_cadence.core.marks import sync_points, written_pauses
 from fox_cadence.core.mix import plan_mix
-from fox_cadence.core.project import HouseLimits, clip_frames, shot_limits_frames
+from fox_cadence.core.project import HouseLimits, Project, clip_frames, shot_limits_frames
 from fox_cadence.core.standing import count_states, standing, sync_standing, too_fast
 from fox_cadence.core.states import LineState
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ, ticks_to_seconds
 from fox_cadence.core.timeline import LineSpan, Timeline
+from fox_cadence.core.words import words_of
 from fox_cadence.store.projects import Head
 
 Json = dict[str, Any]
@@ -46,6 +48,7 @@ def timeline_json(head: Head, timeline: Timeline, exported: int) -> Json:
         "beats": [seconds(beat) for beat in project.beats],
         "house": house_json(project.house),
         "sync": _sync(timeline),
+        "amount": amount_json(timeline),
         "style": project.caption_style,
         "styles": [{"id": style.id, "name": style.name} for style in STYLES],
         "passes": [{"name": p.name, "open": p.open_text, "text": p.text} for p in standing(timeline, exported)],
@@ -82,6 +85,50 @@ def timeline_json(head: Head, timeline: Timeline, exported: int) -> Json:
             }
             for clip in project.clips.values()
         },
+    }
+
+
+def amount_json(timeline: Timeline) -> Json:
+    """How much there is to show and to say, and how much of the piece's longest length is left."""
+    project = timeline.project
+    left = None if project.longest_ticks is None else seconds(project.longest_ticks - timeline.total_ticks)
+    return {
+        "shown_characters": sum(len(" ".join(caption.text.split())) for caption in project.captions),
+        "said_characters": sum(len(span.said) for span in timeline.lines),
+        "words": sum(len(words_of(span.said)) for span in timeline.lines),
+        "speech_s": seconds(sum(span.end_ticks - span.start_ticks for span in timeline.lines)),
+        "left_s": left,
+    }
+
+
+_AROUND = 24
+
+
+def place_json(project: Project, place: Place) -> Json:
+    """A place words were found at, with what stands before and after it, and the line to go to."""
+    if place.kind == "line":
+        line_id: str | None = place.object_id
+    else:
+        line_id = next(
+            (
+                line.id
+                for line in project.lines
+                if place.object_id in line.caption_ids or place.object_id == line.scene_text_id
+            ),
+            None,
+        )
+    ids = {
+        "caption": [item.id for item in project.captions],
+        "line": [item.id for item in project.lines],
+        "scene_text": [item.id for item in project.scene_texts],
+    }[place.kind]
+    name = {"caption": "Caption", "line": "Said in line", "scene_text": "Scene text"}[place.kind]
+    return {
+        "where": f"{name} {ids.index(place.object_id) + 1}",
+        "line": line_id,
+        "before": place.text[max(0, place.start - _AROUND) : place.start],
+        "match": place.text[place.start : place.end],
+        "after": place.text[place.end : place.end + _AROUND],
     }
 
 

@@ -33,6 +33,7 @@ from fox_cadence.core.edits.shots import (
     SetSource,
     SetTransition,
 )
+from fox_cadence.core.edits.words import ReplaceWords
 from fox_cadence.core.project import Project
 
 Edit = Annotated[
@@ -51,6 +52,7 @@ Edit = Annotated[
     | DeleteLine
     | SplitLine
     | MergeLines
+    | ReplaceWords
     | SetPause
     | SetSync
     | SetLock
@@ -82,8 +84,8 @@ def apply_all(project: Project, edits: Sequence[Applied]) -> tuple[Project, str]
 
 __all__ = [
     "AddCaption", "AddRole", "AddSceneText", "Applied", "CutCaption", "DeleteHeading", "DeleteLine", "DeleteShot",
-    "Edit", "EditError", "MergeLines", "PinCaption", "SetBeats", "SetCaptionText", "SetCaptionTimes", "SetHouse",
-    "SetLane", "SetLineRole", "SetLineRoom", "SetLineStart", "SetLock", "SetOnBeat", "SetPause", "SetRole", "SetSaid",
-    "SetSettings", "SetShotGivesWay", "SetShotLength", "SetShotLimits", "SetShotSound", "SetSource", "SetSync",
-    "SetTransition", "SplitLine", "apply_all",
+    "Edit", "EditError", "MergeLines", "PinCaption", "ReplaceWords", "SetBeats", "SetCaptionText", "SetCaptionTimes",
+    "SetHouse", "SetLane", "SetLineRole", "SetLineRoom", "SetLineStart", "SetLock", "SetOnBeat", "SetPause",
+    "SetRole", "SetSaid", "SetSettings", "SetShotGivesWay", "SetShotLength", "SetShotLimits", "SetShotSound",
+    "SetSource", "SetSync", "SetTransition", "SplitLine", "apply_all",
 ]  # fmt: skip

@@ -7,6 +7,7 @@ import { Stage } from "./frame/stage.js";
 import { choosing } from "./piece/choosing.js";
 import { compose, part } from "./piece/compose.js";
 import { editing } from "./piece/editing.js";
+import { finding } from "./piece/finding.js";
 import { fitting } from "./piece/fitting.js";
 import { hearing } from "./piece/hearing.js";
 import { keys } from "./piece/keys.js";
@@ -24,7 +25,7 @@ const NOTE_MS = 10_000;
 const EMPTY = {
   project: "", revision: 0, changed_at: "", undo: null, redo: null, name: "", width: 0, height: 0,
   rate: { numerator: 30, denominator: 1, label: "" }, total_frames: 0, longest_s: null, length_fixed: false, give_way: "",
-  house: {}, sync: {}, beats: [], style: "", styles: [], passes: [], states: {}, shots: [], captions: [], lines: [],
+  house: {}, sync: {}, amount: {}, beats: [], style: "", styles: [], passes: [], states: {}, shots: [], captions: [], lines: [],
   roles: [], bed: null, clips: {},
 };
 
@@ -151,4 +152,4 @@ const core = part({
   visible(steps) { return steps.filter((step) => Math.abs(step.seconds) >= 0.0005); },
 });
 
-export const piece = () => compose(choosing, editing, fitting, hearing, work, keys, core);
+export const piece = () => compose(choosing, editing, finding, fitting, hearing, work, keys, core);

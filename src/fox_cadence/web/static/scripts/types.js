@@ -26,7 +26,7 @@
  * @typedef {{project: string, revision: number, changed_at: string, undo: string|null, redo: string|null, name: string,
  *   width: number, height: number, rate: {numerator: number, denominator: number, label: string},
  *   total_frames: number, longest_s: number|null, length_fixed: boolean, give_way: string, beats: number[],
- *   house: Record<string, any>, sync: Record<string, number>,
+ *   house: Record<string, any>, sync: Record<string, number>, amount: Record<string, any>,
  *   style: string, styles: Array<{id: string, name: string}>, passes: Pass[], states: Record<string, number>,
  *   shots: Shot[], captions: Caption[], lines: Line[], roles: Role[],
  *   bed: {clip_hash: string, gain_db: number, duck_db: number, points: Array<[number, number]>}|null,

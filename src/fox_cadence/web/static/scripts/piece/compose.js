@@ -9,9 +9,13 @@
  */
 export const part = (made) => made;
 
-/** @param {...object} parts @returns {any} */
+/** Two parts may not bring the same name: one would silently take the place of the other. @param {...object} parts @returns {any} */
 export function compose(...parts) {
   const made = {};
-  for (const part of parts) Object.defineProperties(made, Object.getOwnPropertyDescriptors(part));
+  for (const part of parts) {
+    const twice = Object.keys(part).find((name) => Object.hasOwn(made, name));
+    if (twice) throw new Error(`two parts of the page bring ${twice}`);
+    Object.defineProperties(made, Object.getOwnPropertyDescriptors(part));
+  }
   return made;
 }
