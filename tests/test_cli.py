@@ -7,7 +7,10 @@ from typing import Any
 
 import pytest
 
+from fox_cadence.actions.editing import make_edits
+from fox_cadence.actions.workspace import Workspace
 from fox_cadence.cli import main
+from fox_cadence.core.edits import SetSettings
 from tests.browser.application import served
 from tests.media import files
 
@@ -74,3 +77,49 @@ def test_an_answer_under_way_does_not_keep_the_server_from_stopping(tmp_path: Pa
         caller.settimeout(0.5)
         with pytest.raises(TimeoutError):
             caller.recv(1)  # the server waits for us, as it would for a page that stopped reading
+
+
+def spoken(capsys: pytest.CaptureFixture[str], data: Path, *words: str, code: int = 0) -> str:
+    """What a command prints for a reader, not for a script."""
+    assert main([*words, "--data", str(data)]) == code
+    out, err = capsys.readouterr()
+    return out or err
+
+
+def test_each_command_answers_a_reader_in_words(demo_data: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert spoken(capsys, demo_data, "demo", "--no-serve").endswith("Sample project: marrow-bay\n")
+    listed = spoken(capsys, demo_data, "list")
+    assert "marrow-bay" in listed
+    assert "9 lines" in listed
+    assert spoken(capsys, demo_data, "voice", "marrow-bay") == "1 made, 8 kept, 0 failed\n"
+    rows = spoken(capsys, demo_data, "fit", "marrow-bay").splitlines()
+    assert len(rows) == 9
+    assert rows[5].startswith("spills")
+    assert "Turn a starfish over" in rows[5]
+    refused = spoken(capsys, demo_data, "measure", str(demo_data / "gone.mp4"), "--against", "marrow-bay", code=1)
+    assert "no such file" in refused
+
+
+def test_a_plan_that_cannot_be_is_said_and_ends_with_an_error(
+    demo_data: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    with Workspace(demo_data) as workspace:
+        head = workspace.head("marrow-bay")
+        make_edits(workspace, "marrow-bay", head, [SetSettings(longest_s=5, length_fixed=True)])
+    assert "the piece must last 5.00 s" in spoken(capsys, demo_data, "fit", "marrow-bay", code=1)
+    answer = run(capsys, demo_data, "fit", "marrow-bay", "--accept", code=1)
+    assert answer["status"] == "infeasible"
+    assert answer["conflict"]
+
+
+def test_wrong_use_is_told_apart_from_what_cannot_be_done(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    for words in (["fly"], ["fit"], ["new", "X", "--fps"]):
+        with pytest.raises(SystemExit) as ended:
+            main([*words, "--data", str(tmp_path)])
+        assert ended.value.code == 2
+    capsys.readouterr()
+    with socket.socket() as taken:
+        taken.bind(("127.0.0.1", 0))
+        taken.listen()
+        answer = run(capsys, tmp_path, "serve", "--port", str(taken.getsockname()[1]), code=1)
+    assert "taken" in answer["error"]

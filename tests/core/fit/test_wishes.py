@@ -13,6 +13,8 @@ from fox_cadence.core.edits import (
     SetOnBeat,
     SetPause,
     SetSettings,
+    SetShotGivesWay,
+    SetShotLimits,
     SetSync,
     SetTransition,
     apply_all,
@@ -22,6 +24,7 @@ from fox_cadence.core.fit.plan import planned_words
 from fox_cadence.core.fit.proposal import propose
 from fox_cadence.core.fit.reasons import Reasons, caption_reason, shot_use
 from fox_cadence.core.fit.solver import Status
+from fox_cadence.core.fit.wishes import wishes_of
 from fox_cadence.core.project import Project
 from fox_cadence.core.ticks import seconds_to_ticks, ticks_to_seconds
 from fox_cadence.core.timeline import Timeline, build_timeline
@@ -217,3 +220,51 @@ def test_the_desk_of_a_shot_knows_who_uses_its_time() -> None:
     assert use.idle_ticks == length - use.spoken[0][1]
     free = ticks_to_seconds(length - made.project.house.tail_ticks - made.lines[0].end_ticks)
     assert use.could_give == int(free * 30)
+
+
+def test_every_wish_has_a_name_and_is_let_go_alone() -> None:
+    project, _ = apply_all(
+        simple_project(TEXTS, 3.0),
+        [
+            SetSettings(longest_s=9, length_fixed=True, give_way="picture"),
+            SetLock(what="shot", id="s1", locked=True),
+            SetShotGivesWay(shot_id="s2", give_way="picture"),
+            SetShotLimits(shot_id="s3", shortest_frames=80, longest_frames=100),
+            SetBeats(times_s=[3.0, 6.0]),
+            SetOnBeat(shot_id="s2", on_beat=True),
+            SetLock(what="caption", id="c1", locked=True),
+            SetSync(line_id="l2", word=1, shot_id="s2", frames=30),
+            SetSync(line_id="l2", word=0, shot_id="s2"),
+            SetLock(what="line", id="l3", locked=True),
+        ],
+    )
+    wishes = wishes_of(project)
+    assert {wish.label for wish in wishes} == {
+        "the piece must last 9.00 s",
+        "picture leads, so no shot gives way",
+        "shot 1 is locked",
+        "shot 2 does not give way",
+        "the cut to shot 2 lies on a beat",
+        "shot 3 has limits of its own",
+        "caption 1 is locked",
+        "line 3 is locked",
+        "“five” of line 2 is held to the cut to shot 2",
+        "“six” of line 2 is held to frame 30 of shot 2",
+    }
+    for wish in wishes:
+        left = [other.label for other in wishes_of(wish.let_go(project))]
+        assert sorted([*left, wish.label]) == sorted(other.label for other in wishes)
+
+
+def test_a_piece_without_wishes_contradicts_nothing() -> None:
+    conflict = find_conflict(simple_project(TEXTS, 3.0), resolved)
+    assert conflict.wishes == ()
+    assert "house limits" in conflict.reason
+
+
+def test_one_wish_that_cannot_be_had_is_named_alone() -> None:
+    project, _ = apply_all(simple_project(TEXTS, 3.0), [SetSettings(longest_s=2)])
+    conflict = find_conflict(project, resolved)
+    assert conflict.reason == ("This can't be had within the house limits: the piece may last no longer than 2.00 s.")
+    assert conflict.best is not None
+    assert conflict.best.status is Status.SOLVED

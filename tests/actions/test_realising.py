@@ -1,0 +1,86 @@
+"""From a proposal to sound where the voice does not do as it is told."""
+
+import pytest
+
+from fox_cadence.actions import realising
+from fox_cadence.actions.editing import make_edits
+from fox_cadence.actions.fitting import Keep, accept, preview
+from fox_cadence.actions.voicing import voice_lines
+from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.edits import CutCaption, SetLock
+from fox_cadence.core.ticks import seconds_to_ticks
+from fox_cadence.errors import EngineError
+
+BAY = "marrow-bay"
+KEEP = Keep()
+
+
+def unlocked(workspace: Workspace) -> int:
+    """Shot 6 may stretch, so that there is something to fit; the revision then."""
+    return make_edits(workspace, BAY, workspace.head(BAY), [SetLock(what="shot", id="s6", locked=False)])
+
+
+def test_a_voice_that_speaks_too_slowly_is_fitted_as_it_speaks(
+    demo: Workspace, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    real = realising.paced_take
+    asked: list[str] = []
+
+    def slow(workspace, project, span, lengths):  # type: ignore[no-untyped-def]
+        asked.append(span.line.id)
+        if span.line.id == "l4":
+            lengths = [part.model_copy(update={"voiced_ticks": part.voiced_ticks * 104 // 100}) for part in lengths]
+        return real(workspace, project, span, tuple(lengths))
+
+    revision = unlocked(demo)
+    monkeypatch.setattr(realising, "paced_take", slow)
+    made = preview(demo, BAY, revision, KEEP)
+    assert made.rounds > 1
+    assert asked.count("l4") >= 1
+    result = next(line for line in made.lines if line.line_id == "l4")
+    assert abs(result.off_ticks) <= seconds_to_ticks(0.005)
+    plan = next(plan for plan in made.proposal.lines if plan.line_id == "l4")
+    assert plan.spill_ticks == 0  # its shot has given what the voice took
+
+
+def test_a_line_that_fails_is_named_and_the_others_are_made(demo: Workspace, monkeypatch: pytest.MonkeyPatch) -> None:
+    real = realising.paced_take
+
+    def lost(workspace, project, span, lengths):  # type: ignore[no-untyped-def]
+        if span.line.id == "l4":
+            raise EngineError("lost its voice")
+        return real(workspace, project, span, lengths)
+
+    revision = unlocked(demo)
+    before = next(line for line in demo.head(BAY).project.lines if line.id == "l4")
+    monkeypatch.setattr(realising, "paced_take", lost)
+    result = accept(demo, BAY, revision)
+    assert result.failed == (("l4", "lost its voice"),)
+    assert "l4" not in {line.line_id for line in result.lines}
+    assert len(result.lines) > 3
+    after = next(line for line in demo.head(BAY).project.lines if line.id == "l4")
+    assert after.take_id == before.take_id
+    span = next(span for span in demo.timeline(demo.head(BAY).project).lines if span.line.id == "l4")
+    assert span.take is not None  # it still speaks, at the pace it had by nature
+
+
+def test_a_caption_that_is_cut_is_at_once_shown_with_its_words(demo: Workspace) -> None:
+    voice_lines(demo, BAY)
+    make_edits(demo, BAY, demo.head(BAY), [CutCaption(caption_id="c6")])
+    timeline = demo.timeline(demo.head(BAY).project)
+    line = next(span for span in timeline.lines if span.line.id == "l6")
+    shown = [span for span in timeline.captions if span.line_id == "l6"]
+    assert len(shown) > 1
+    times = line.word_times_ticks()
+    rate = timeline.project.rate
+    for span in shown:
+        first, end = span.words
+        assert span.in_frame <= rate.frames_floor(times[first][0])
+        assert span.out_frame >= rate.frames_floor(times[end - 1][1])
+    assert demo.head(BAY).undo_label == f"Caption 6 cut into {len(shown)}"
+
+
+def test_an_edit_that_changes_nothing_is_no_step(demo: Workspace) -> None:
+    before = demo.head(BAY)
+    assert make_edits(demo, BAY, before, [SetLock(what="shot", id="s6", locked=True)]) == before.revision
+    assert demo.head(BAY) == before

@@ -1,0 +1,182 @@
+"""Pictures, sounds, long work and files through the routes."""
+
+import io
+import shutil
+import time
+import wave
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+import pytest
+from fastapi.testclient import TestClient
+
+from fox_cadence.actions.workspace import Workspace
+from fox_cadence.voices.catalogue import VOICES
+from fox_cadence.web.app import create_app
+from tests.media import files
+
+ADDRESS = "http://127.0.0.1:8345"
+BAY = "/api/projects/marrow-bay"
+
+
+@pytest.fixture(scope="module")
+def client(demo_master: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[TestClient]:
+    folder = shutil.copytree(demo_master, tmp_path_factory.mktemp("served") / "data")
+    with TestClient(create_app(Workspace(folder)), base_url=ADDRESS) as made:
+        yield made
+
+
+@pytest.fixture(scope="module")
+def timeline(client: TestClient) -> dict[str, Any]:
+    return dict(client.get(f"{BAY}/timeline").json())
+
+
+def ended(client: TestClient, job: dict[str, Any]) -> dict[str, Any]:
+    until = time.monotonic() + 90
+    while job["state"] in {"waiting", "running"} and time.monotonic() < until:
+        time.sleep(0.05)
+        job = client.get(f"/api/jobs/{job['id']}").json()
+    return job
+
+
+def samples(sound: bytes) -> np.ndarray:
+    with wave.open(io.BytesIO(sound)) as read:
+        assert read.getframerate() == 48000
+        width = {2: np.int16, 4: np.int32}.get(read.getsampwidth())
+        data = read.readframes(read.getnframes())
+        if width is None:
+            raw = np.frombuffer(data, np.uint8).reshape(-1, 3).astype(np.int32)
+            values = (raw[:, 0] | raw[:, 1] << 8 | raw[:, 2] << 16) << 8 >> 8
+        else:
+            values = np.frombuffer(data, width).astype(np.int32)
+        return values.reshape(-1, read.getnchannels())
+
+
+def test_pictures_of_a_clip_come_one_by_one_and_in_a_pack(client: TestClient, timeline: dict[str, Any]) -> None:
+    clip = timeline["shots"][0]["clip"]
+    first, later = (client.get(f"/media/clips/{clip}/at/{ticks}.jpg") for ticks in (0, 705_600_000))
+    assert first.headers["content-type"] == "image/jpeg"
+    assert first.content.startswith(b"\xff\xd8")
+    assert first.content != later.content
+    assert "immutable" in first.headers["cache-control"]
+    beyond = client.get(f"/media/clips/{clip}/at/{10**15}.jpg")
+    assert beyond.status_code == 200  # the last one stays
+    pack = client.get(f"/media/clips/{clip}/pack")
+    assert first.content in pack.content
+    assert client.get("/media/clips/nonsense/pack").status_code == 422
+
+
+def test_waveforms_are_a_hundred_peaks_a_second(client: TestClient, timeline: dict[str, Any]) -> None:
+    bed = client.get(f"/media/clips/{timeline['bed']['clip_hash']}/peaks").json()
+    assert bed["per_second"] == 100
+    assert len(bed["peaks"]) > 1000
+    take = timeline["lines"][0]["take"]
+    voice = client.get(f"/media/takes/{take['hash']}/peaks").json()
+    spoken = timeline["lines"][0]["end_s"] - timeline["lines"][0]["start_s"]
+    assert len(voice["peaks"]) == pytest.approx(spoken * 100, abs=60)
+
+
+def test_the_mix_that_is_heard_has_the_loudness_that_is_said(client: TestClient, timeline: dict[str, Any]) -> None:
+    sound = client.get(f"{BAY}/mix.wav")
+    assert "no-store" in sound.headers["cache-control"]
+    heard = samples(sound.content)
+    assert heard.shape == (timeline["total_frames"] * 1600, 2)
+    said = client.get(f"{BAY}/loudness").json()
+    assert said["lufs"] == pytest.approx(-14, abs=0.2)
+    assert said["peak_db"] <= -1
+
+
+def test_every_voice_has_a_sample_and_says_a_line_of_ours(client: TestClient) -> None:
+    spoken = [client.get(f"/api/voices/{voice.id}/sample.wav").content for voice in VOICES]
+    assert all(len(samples(sound)) > 48000 for sound in spoken)
+    assert len(set(spoken)) == len(VOICES)
+    ours = client.get("/api/voices/wade/sample.wav", params={"project": "marrow-bay", "line": "l7"})
+    assert len(samples(ours.content)) < len(samples(client.get("/api/voices/wade/sample.wav").content))
+
+
+def test_a_line_that_is_gone_cannot_be_heard(client: TestClient) -> None:
+    answer = client.get(f"{BAY}/lines/l99/sound.wav")
+    assert answer.status_code == 404
+    assert "no longer" in answer.json()["message"]
+
+
+def test_a_caption_can_be_seen_in_a_style_it_does_not_have(client: TestClient, timeline: dict[str, Any]) -> None:
+    drawings = [
+        client.get(f"{BAY}/captions/c1/drawing", params={"style": style["id"]}).json() for style in timeline["styles"]
+    ]
+    assert len({str(drawing) for drawing in drawings}) == len(drawings) >= 2
+    assert timeline["captions"][0]["drawing"] in drawings
+
+
+def test_files_are_made_offered_and_downloaded(client: TestClient) -> None:
+    assert client.get(f"{BAY}/exports").json() == {}
+    job = ended(client, client.post(f"{BAY}/exports", json={"video": False}).json())
+    assert job["state"] == "done"
+    names = {file["name"]: file["bytes"] for file in client.get(f"{BAY}/exports").json()["files"]}
+    assert sorted(Path(name).suffix for name in names) == [".srt", ".vtt", ".wav", ".wav"]
+    for name, size in names.items():
+        answer = client.get(f"{BAY}/exports/{name}")
+        assert len(answer.content) == size
+        assert name in answer.headers["content-disposition"]
+    words = client.get(f"{BAY}/exports/low-tide-at-marrow-bay.srt").text
+    assert "Twice a day, the sea leaves Marrow Bay." in " ".join(words.split())
+    assert client.get(f"{BAY}/timeline").json()["passes"][6]["text"] == "4 files made"
+
+
+def test_open_lines_are_voiced_in_a_job_that_says_what_it_did(client: TestClient) -> None:
+    assert client.get(f"{BAY}/voice").json() == {"line_ids": ["l7"]}
+    job = ended(client, client.post(f"{BAY}/voice", json={}).json())
+    assert (job["state"], job["result"]) == ("done", {"made": 1, "kept": 8, "failed": []})
+    assert client.get(f"{BAY}/voice").json() == {"line_ids": []}
+    client.post(f"{BAY}/undo")
+
+
+def test_a_job_that_has_ended_can_no_longer_be_stopped(client: TestClient) -> None:
+    job = ended(client, client.post(f"{BAY}/voice", json={"line_ids": ["l1"]}).json())
+    again = client.post(f"/api/jobs/{job['id']}/cancel").json()
+    assert again["state"] == job["state"] == "done"
+
+
+def upload(client: TestClient, paths: list[Path], **form: str) -> dict[str, Any]:
+    sent = [("files", (path.name, path.read_bytes())) for path in paths]
+    answer = client.post("/api/projects", data={"name": "Foam", "size": "128x160", **form}, files=sent)
+    assert answer.status_code == 200, answer.json()
+    return ended(client, answer.json())
+
+
+def test_uploaded_files_become_a_project(client: TestClient, tmp_path: Path) -> None:
+    words = tmp_path / "words.md"
+    words.write_text("# Foam\n\nThe foam comes in.\n\nLIMPET: And goes.\n")
+    paths = [files.video(tmp_path / "one.mp4", 1.5, size=(128, 160)), files.still(tmp_path / "two.png"), words]
+    job = upload(client, paths, fps="25")
+    assert job["state"] == "done"
+    assert job["result"]["remarks"] == []
+    made = client.get(f"/api/projects/{job['result']['project']}/timeline").json()
+    assert made["rate"]["label"] == "25"
+    assert [shot["name"] for shot in made["shots"]] == ["one", "two"]
+    assert [line["said"] for line in made["lines"]] == ["The foam comes in.", "And goes."]
+    assert [heading["text"] for shot in made["shots"] for heading in shot["headings"]] == ["Foam"]
+    assert [role["name"] for role in made["roles"]] == ["narrator", "limpet"]
+    scratch = client.app.state.workspace.scratch  # type: ignore[attr-defined]
+    assert list(scratch.iterdir()) == []
+
+
+def test_pasted_words_do_without_a_file(client: TestClient, tmp_path: Path) -> None:
+    job = upload(client, [files.still(tmp_path / "a.png")], pasted="One.\nTwo.\n")
+    made = client.get(f"/api/projects/{job['result']['project']}/timeline").json()
+    assert [line["said"] for line in made["lines"]] == ["One.", "Two."]
+
+
+def test_a_job_without_a_picture_fails_in_words(client: TestClient, tmp_path: Path) -> None:
+    job = upload(client, [files.tone(tmp_path / "bed.wav")])
+    assert job["state"] == "failed"
+    assert "none of the files has a picture" in job["note"]
+
+
+def test_two_files_of_words_are_one_too_many(client: TestClient) -> None:
+    sent = [("files", ("a.txt", b"One.")), ("files", ("..\\b.srt", b"x"))]
+    answer = client.post("/api/projects", data={"name": "Foam"}, files=sent)
+    assert answer.status_code == 422
+    assert "two files of words (a.txt and b.srt)" in answer.json()["message"]
