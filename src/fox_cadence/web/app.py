@@ -62,8 +62,28 @@ def _answer_with(status: int, message: str = "") -> Callable[[Request, Exception
     return answer
 
 
+_LIMITS = {
+    "greater_than_equal": "it must be at least {ge}",
+    "greater_than": "it must be more than {gt}",
+    "less_than_equal": "it may be at most {le}",
+    "less_than": "it must be less than {lt}",
+    "string_too_long": "it may have {max_length} characters at most",
+    "string_too_short": "it must not be empty",
+    "too_long": "there may be {max_length} of them at most",
+    "missing": "it is missing",
+    "extra_forbidden": "there is no such thing to change",
+    "int_parsing": "it must be a whole number",
+    "int_from_float": "it must be a whole number",
+    "float_parsing": "it must be a number",
+}
+"""What a value must be, in our words, by the kind of pydantic's error; its own words stand for the rest."""
+
+
 async def _answer_invalid(_: Request, error: Exception) -> Response:
     assert isinstance(error, RequestValidationError)
     first = error.errors()[0]
-    place = " ".join(str(part) for part in first["loc"] if part not in ("body", "edit"))
-    return JSONResponse({"message": f"{place}: {first['msg']}"}, 422)
+    names = [part for part in first["loc"] if isinstance(part, str) and part not in ("body", "edit", "edits")]
+    field = names[-1].replace("_", " ") if names else "this"
+    ours = _LIMITS.get(first["type"])
+    words = ours.format(**first.get("ctx", {})) if ours else first["msg"]
+    return JSONResponse({"message": f"{field}: {words}"}, 422)

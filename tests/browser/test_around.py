@@ -1,0 +1,116 @@
+"""What surrounds the fit: the other passes, the keys, night and day, narrow and wide windows."""
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+
+@pytest.mark.parametrize("width", [1024, 1240, 1280, 1920])
+def test_nothing_runs_over_at_any_width(page: Page, width: int) -> None:
+    page.set_viewport_size({"width": width, "height": 800})
+    page.keyboard.press("f")
+    expect(page.locator("#proposal")).to_be_visible()
+    page.wait_for_timeout(300)
+    assert page.evaluate("document.scrollingElement.scrollWidth") <= width
+    left = page.locator(".left").bounding_box()
+    assert left is not None
+    labels = [box for label in page.locator(".voice-label").all() if (box := label.bounding_box())]
+    ghosts = [box for ghost in page.locator(".ghost-voice").all() if (box := ghost.bounding_box())]
+    assert labels
+    for label in labels:
+        assert label["width"] >= 100
+        assert label["x"] + label["width"] <= left["x"] + left["width"]
+        for ghost in ghosts:
+            apart = ghost["x"] + ghost["width"] <= label["x"] or label["x"] + label["width"] <= ghost["x"]
+            assert apart or ghost["y"] > label["y"] + label["height"] or label["y"] > ghost["y"] + ghost["height"]
+    for button in ("Undo", "Fit everything"):
+        box = page.get_by_role("button", name=button, exact=True).bounding_box()
+        assert box is not None
+        assert box["x"] + box["width"] <= width
+    for remedy in page.locator("#remedies tr").all()[:3]:
+        box = remedy.bounding_box()
+        assert box is None or box["x"] + box["width"] <= width
+
+
+def test_the_list_of_keys_opens_and_closes_by_key(page: Page) -> None:
+    keys = page.get_by_role("dialog", name="Keys")
+    expect(keys).to_be_hidden()
+    page.keyboard.press("?")
+    expect(keys).to_be_visible()
+    expect(keys).to_contain_text("Flip between now and the proposal")
+    page.keyboard.press("Escape")
+    expect(keys).to_be_hidden()
+
+
+def test_night_is_kept_and_is_not_day(page: Page) -> None:
+    def light() -> float:
+        """Of the writing, which is dark by day."""
+        colour = page.evaluate("getComputedStyle(document.querySelector('.brand')).color")
+        return sum(float(part) for part in re.findall(r"[\d.]+", colour)[:3])
+
+    day = light()
+    page.get_by_role("button", name="Day or night").click()
+    night = light()
+    page.reload()
+    expect(page.locator("#page .shot").first).to_be_visible()
+    assert light() == night > day
+
+
+def test_a_role_is_added_directed_and_heard(page: Page) -> None:
+    page.keyboard.press("3")
+    page.get_by_label("Name of a new role").fill("crab")
+    page.get_by_role("button", name="Add role").click()
+    expect(page.get_by_label("Pace of crab")).to_have_value("1")
+    page.locator('.voice[data-line="l7"]').click()
+    page.keyboard.press("2")
+    page.locator("#line-role").select_option("crab")
+    expect(page.locator('.voice[data-line="l7"]')).to_have_class(re.compile("role-2"))
+    page.keyboard.press("3")
+    page.get_by_label("Pitch of limpet in semitones").fill("-2")
+    page.get_by_label("Pitch of limpet in semitones").press("Enter")
+    expect(page.locator('.voice[data-line="l5"]')).to_have_class(re.compile("state-stale"))
+    with page.expect_response(re.compile(r"/sample\.wav")) as heard:
+        page.get_by_role("button", name="Hear limpet").click()
+    assert heard.value.ok
+
+
+def test_a_pitch_out_of_reach_is_refused_where_it_was_typed(page: Page) -> None:
+    page.keyboard.press("3")
+    page.get_by_label("Pitch of limpet in semitones").fill("11")
+    page.get_by_label("Pitch of limpet in semitones").press("Enter")
+    expect(page.locator("#notice")).to_contain_text("pitch semitones: it may be at most 6")
+    expect(page.locator(".voice.state-stale")).to_have_count(0)
+
+
+def test_another_style_letters_every_caption(page: Page) -> None:
+    page.locator('.voice[data-line="l6"]').click()
+    before = page.locator("#overlay").inner_html()
+    page.keyboard.press("5")
+    other = page.locator('.stylecard[aria-pressed="false"]').first
+    other.click()
+    expect(page.locator("#overlay")).not_to_have_attribute("aria-label", "No caption")
+    page.wait_for_function("before => document.querySelector('#overlay').innerHTML !== before", arg=before)
+    page.keyboard.press("Control+z")
+    expect(page.locator("#notice")).to_contain_text("Undone: Caption style")
+
+
+def test_the_loudness_of_the_mix_is_measured_and_follows_the_bed(page: Page) -> None:
+    page.keyboard.press("6")
+    expect(page.get_by_text(re.compile(r"−?-?1[34]\.\d LUFS"))).to_be_visible()
+    page.get_by_label("Ducks under speech by, dB").fill("3")
+    page.get_by_label("Ducks under speech by, dB").press("Enter")
+    expect(page.locator('[data-pass="sound"]')).to_contain_text("bed ducks 3 dB")
+
+
+def test_a_dissolve_is_typed_drawn_and_taken_back(page: Page) -> None:
+    page.locator('[data-shot="s7"] .shot-label').click()
+    page.keyboard.press("1")
+    frames = page.get_by_role("spinbutton", name="Dissolves for, frames")
+    frames.fill("12")
+    frames.press("Enter")
+    expect(page.locator(".dissolve")).to_have_count(1)
+    expect(page.locator('[data-shot="s7"]')).to_contain_text("dissolves 12")
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Undo").click()
+    expect(page.locator(".dissolve")).to_have_count(0)
