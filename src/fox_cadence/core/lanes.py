@@ -8,17 +8,19 @@ from fox_cadence.core.project import HouseLimits, Line
 def order_pairs(lines: Sequence[Line]) -> list[tuple[int, int]]:
     """Indices of lines that must follow one another: neighbours of a lane, and neighbours across the lanes.
 
-    Across the lanes a pair is left out where the line of the second lane may overlap the first.
+    Across the lanes those of the second lane that may overlap the first are passed over.
     """
     pairs: list[tuple[int, int]] = []
     newest: dict[int, int] = {}
+    alone: dict[int, int] = {}
     for index, line in enumerate(lines):
         if line.lane in newest:
             pairs.append((newest[line.lane], index))
-        other = newest.get(1 - line.lane)
-        if other is not None and not _overlaps(line) and not _overlaps(lines[other]):
-            pairs.append((other, index))
         newest[line.lane] = index
+        if not _overlaps(line):
+            if 1 - line.lane in alone:
+                pairs.append((alone[1 - line.lane], index))
+            alone[line.lane] = index
     return pairs
 
 
