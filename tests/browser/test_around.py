@@ -114,3 +114,13 @@ def test_a_dissolve_is_typed_drawn_and_taken_back(page: Page) -> None:
     page.keyboard.press("Escape")
     page.get_by_role("button", name="Undo").click()
     expect(page.locator(".dissolve")).to_have_count(0)
+
+
+def test_a_proposal_opens_at_its_top_wherever_the_desk_was_scrolled(page: Page) -> None:
+    page.locator("#remedies tr").last.scroll_into_view_if_needed()
+    assert page.locator("#desk").evaluate("desk => desk.scrollTop") > 0
+    page.keyboard.press("f")
+    expect(page.locator("#accept")).to_be_in_viewport()
+    rows = page.locator("#changes tr").all_inner_texts()
+    assert rows
+    assert not [row for row in rows if "0.00 s" in row]

@@ -1,7 +1,6 @@
 """The routes of the fit on the sample: proposals, trials, reasons, remedies, hearing and estimates."""
 
 import io
-import shutil
 import time
 import wave
 from collections.abc import Iterator
@@ -11,32 +10,28 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 
-from fox_cadence.actions.workspace import Workspace
-from fox_cadence.web.app import create_app
+from tests.web.application import BAY, on_a_copy
 
-ADDRESS = "http://127.0.0.1:8345"
-BAY = "/api/projects/marrow-bay"
 SPILLING = "l6"
-
-
-@pytest.fixture(scope="module")
-def reader(demo_master: Path) -> Iterator[TestClient]:
-    """For what changes nothing in the project."""
-    with TestClient(create_app(Workspace(demo_master)), base_url=ADDRESS) as made:
-        yield made
 
 
 @pytest.fixture(scope="module")
 def undoer(demo_master: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[TestClient]:
     """For changes that each test takes back."""
-    folder = shutil.copytree(demo_master, tmp_path_factory.mktemp("undone") / "data")
-    with TestClient(create_app(Workspace(folder)), base_url=ADDRESS) as made:
+    with on_a_copy(demo_master, tmp_path_factory) as made:
+        yield made
+
+
+@pytest.fixture(scope="module")
+def reader(demo_master: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[TestClient]:
+    """For what changes nothing in the project."""
+    with on_a_copy(demo_master, tmp_path_factory) as made:
         yield made
 
 
 @pytest.fixture
-def writer(demo_data: Path) -> Iterator[TestClient]:
-    with TestClient(create_app(Workspace(demo_data)), base_url=ADDRESS) as made:
+def writer(demo_master: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[TestClient]:
+    with on_a_copy(demo_master, tmp_path_factory) as made:
         yield made
 
 

@@ -1,7 +1,6 @@
 """Pictures, sounds, long work and files through the routes."""
 
 import io
-import shutil
 import time
 import wave
 from collections.abc import Iterator
@@ -12,19 +11,14 @@ import numpy as np
 import pytest
 from fastapi.testclient import TestClient
 
-from fox_cadence.actions.workspace import Workspace
 from fox_cadence.voices.catalogue import VOICES
-from fox_cadence.web.app import create_app
 from tests.media import files
-
-ADDRESS = "http://127.0.0.1:8345"
-BAY = "/api/projects/marrow-bay"
+from tests.web.application import BAY, on_a_copy
 
 
 @pytest.fixture(scope="module")
 def client(demo_master: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[TestClient]:
-    folder = shutil.copytree(demo_master, tmp_path_factory.mktemp("served") / "data")
-    with TestClient(create_app(Workspace(folder)), base_url=ADDRESS) as made:
+    with on_a_copy(demo_master, tmp_path_factory) as made:
         yield made
 
 

@@ -7,7 +7,8 @@ from fox_cadence.core.fit.plan import LinePlan, Proposal
 from fox_cadence.core.ticks import seconds_to_ticks, ticks_to_seconds
 from fox_cadence.core.timeline import LineSpan, Timeline
 
-_HEARD_TICKS = seconds_to_ticks(0.0005)
+_HEARD_TICKS = seconds_to_ticks(0.005)
+"""A line that moves or changes by less is not listed: it would read 0.00 s, and nobody hears it."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -61,6 +61,7 @@ const core = part({
     });
     screen.sheet.page.addEventListener("click", (event) => this.clicked(event));
     document.addEventListener("keydown", (event) => this.key(event));
+    for (const turned of ["pass", "deskOf"]) this.$watch(turned, () => { find("desk").scrollTop = 0; });
     try {
       this.take(await get(`/api/projects/${this.project}/timeline`));
       const first = this.t.lines.find((/** @type {any} */ item) => item.state === "spills") ?? this.t.lines[0];
