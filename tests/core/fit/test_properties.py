@@ -207,3 +207,15 @@ def test_the_answer_of_the_solver_is_checked_by_our_own_code() -> None:
     good = solve(program).x
     assert worst_violation(program, good) < 1e-7
     assert worst_violation(program, good + 0.5) > 0.1
+
+
+def test_a_line_whose_caption_is_pinned_past_its_shot_still_ends_before_the_cut() -> None:
+    """The caption's end and the cut are two limits: when the shot gives way, the cut's moves along."""
+    project = simple_project(["one two three", "four five six"], 3.0, give_way="voice")
+    pinned = project.captions[0].model_copy(update={"pinned": True, "out_frames": 100})
+    timeline = voiced(project.model_copy(update={"captions": (pinned, project.captions[1])}), [3.1, 1.0])
+    proposal = propose(timeline)
+    (cut, _), plan = proposal.shot_frames, proposal.lines[0]
+    assert cut > 90
+    assert plan.spill_ticks == 0
+    assert project.rate.ticks(cut) - plan.end_ticks >= project.house.tail_ticks - seconds_to_ticks(0.0001)

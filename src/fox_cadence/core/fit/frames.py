@@ -115,6 +115,7 @@ def _leaning(problem: FitProblem, program: Program, solution: Solution) -> Float
     lines = problem.lines
     if len(lines):
         np.add.at(press, lines.until, np.maximum(solution.duals[program.rows(Rule.END)[0]], 0))
+        np.add.at(press, lines.led_shot, np.maximum(solution.duals[program.rows(Rule.LED_END)[0]], 0))
         np.add.at(press, lines.first, np.minimum(solution.duals[program.rows(Rule.START)[0]], 0))
     return np.where(press > _PRESSED, 1 - _NEARLY, np.where(press < -_PRESSED, _NEARLY, 0.5))[1:]
 
@@ -190,12 +191,14 @@ def _suspects(problem: FitProblem, found: WholeFrames, wanted_spill: Floats) -> 
         return list(range(min(len(problem.shots), _MOST_TRIES)))
     spill = found.solution.x[found.program.columns.spill]
     order: list[int] = []
+    lines = problem.lines
     worse: Flags = spill - wanted_spill > _WORSE_S
     for sync in np.flatnonzero(np.abs(found.slip_s) > _WORSE_S):
         order += [int(problem.syncs.shot[sync]) - 1]
         worse[problem.spans.line[problem.syncs.span[sync]]] = True
     for line in np.flatnonzero(worse):
-        order += [int(problem.lines.until[line]) - 1, int(problem.lines.first[line]) - 1]
+        led = lines.led_shot[lines.led == line]
+        order += [int(shot) - 1 for shot in (lines.until[line], lines.first[line], *led)]
     return [cut for cut in dict.fromkeys(order) if cut >= 0][:_MOST_TRIES]
 
 

@@ -36,9 +36,10 @@ class Shots:
 class Lines:
     """Lines in script order.
 
-    `first` is the first shot, `until` the shot past the window; `offset_min` the earliest start after the start of
+    `first` is the first shot, `until` the shot past the last; `offset_min` the earliest start after the start of
     `first`; `end_margin` how long before the start of `until` the window ends (below 0 where it ends after it, as with
-    a dissolve or a caption that leads); `ideal` the wanted offset; `early_limit` and `late_limit` how far it may start
+    a dissolve); `led` are lines whose last caption leads, so that their window ends with it as well: `led_out` after the
+    start of `led_shot`. `ideal` is the wanted offset; `early_limit` and `late_limit` how far it may start
     before and run on after its window; `fixed_start` the offset of a locked line, else NaN. `pairs` (before, after) may
     not sound together and keep `gaps`. `spans` counts from `first_span`, one more entry than lines.
     """
@@ -51,6 +52,9 @@ class Lines:
     early_limit: Floats
     late_limit: Floats
     fixed_start: Floats
+    led: Ints
+    led_shot: Ints
+    led_out: Floats
     pairs: Ints
     gaps: Floats
     first_span: Ints

@@ -129,6 +129,10 @@ class _Writer:
         self._spans_until(end, every, p.first_span[1:], 1.0)
         end.put(c.spill, -1.0).put(c.late, -1.0)
         self._between(end, p.first, p.until, -1.0)
+        led = rows.add(Rule.LED_END, p.led, -INFINITE, p.led_out)
+        self._spans_until(led, p.led, p.first_span[p.led + 1], 1.0)
+        led.put(c.spill[p.led], -1.0)
+        self._between(led, p.first[p.led], p.led_shot, -1.0)
         for rule, columns, limit in ((Rule.EARLY, c.early, p.early_limit), (Rule.LATE, c.late, p.late_limit)):
             chosen = np.flatnonzero(columns >= 0)
             if len(chosen):

@@ -139,6 +139,8 @@ class Reasons:
             if read:
                 yield Reason(f"caption {number} must stay until it can be read", read)
             cover = abs(self._press[Rule.COVER_IN].get(place, 0.0)) + abs(self._press[Rule.COVER_OUT].get(place, 0.0))
+            if span.caption.id == line.caption_ids[-1]:
+                cover += abs(self._press[Rule.LED_END].get(position, 0.0))
             if cover:
                 what = (
                     "is locked"

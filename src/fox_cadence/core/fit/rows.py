@@ -18,6 +18,7 @@ class Rule(StrEnum):
     TOTAL = "total length"
     START = "window start"
     END = "window end"
+    LED_END = "window end by the caption that leads"
     ORDER = "order"
     PACE = "pace"
     PAUSES = "pauses"

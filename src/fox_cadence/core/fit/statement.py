@@ -129,21 +129,23 @@ def _lines(
     end_of_piece = timeline.total_ticks
     first: list[int] = []
     until: list[int] = []
+    led: list[tuple[int, int, int]] = []
     offset_min, margin, ideal, early, late, fixed = (list[float]() for _ in range(6))
     captions = {caption.id: caption for caption in project.captions}
-    lead = project.house.lead_ticks
+    house, lead = project.house, project.house.lead_ticks
+    shot_ends = [project.rate.ticks(span.end_frame) for span in timeline.shots]
     before_shot = _least_time_before(project, shortest)
     for span in spans:
         line, window = span.line, span.window
         begin = index[line.first_shot_id]
         past = index[line.last_shot_id] + 1
-        if line.caption_ids and (last := captions[line.caption_ids[-1]]).leads:
-            past = index[last.shot_id]
         start = starts[begin]
         first.append(begin)
         until.append(past)
         offset_min.append(window.start_ticks - start)
-        margin.append((starts[past] if past < len(starts) else end_of_piece) - window.end_ticks)
+        margin.append((starts[past] if past < len(starts) else end_of_piece) - shot_ends[past - 1] + house.tail_ticks)
+        if line.caption_ids and (last := captions[line.caption_ids[-1]]).leads:
+            led.append((len(first) - 1, index[last.shot_id], project.rate.ticks(last.out_frames)))
         ideal.append(lead if line.wanted_offset_ticks is None else line.wanted_offset_ticks)
         early.append(max(0, min(window.early_ticks, before_shot[begin] + window.start_ticks - start)))
         late.append(window.late_ticks)
@@ -158,6 +160,9 @@ def _lines(
         early_limit=_seconds(early),
         late_limit=_seconds(late),
         fixed_start=_seconds(fixed),
+        led=_ints(number for number, _, _ in led),
+        led_shot=_ints(shot for _, shot, _ in led),
+        led_out=_seconds(out for _, _, out in led),
         pairs=_pairs(pairs),
         gaps=_seconds(gap_ticks(project.house, project.lines[a], project.lines[b]) for a, b in pairs),
         first_span=_ints([0, *itertools.accumulate(len(span.speech.spans) for span in spans)]),
