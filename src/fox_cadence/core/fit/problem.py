@@ -38,10 +38,10 @@ class Lines:
 
     `first` is the first shot, `until` the shot past the last; `offset_min` the earliest start after the start of
     `first`; `end_margin` how long before the start of `until` the window ends (below 0 where it ends after it, as with
-    a dissolve); `led` are lines whose last caption leads, so that their window ends with it as well: `led_out` after the
-    start of `led_shot`. `ideal` is the wanted offset; `early_limit` and `late_limit` how far it may start
-    before and run on after its window; `fixed_start` the offset of a locked line, else NaN. `pairs` (before, after) may
-    not sound together and keep `gaps`. `spans` counts from `first_span`, one more entry than lines.
+    a dissolve); `ideal` the wanted offset; `early_limit` and `late_limit` how far it may start before and run on after
+    its window; `fixed_start` the offset of a locked line, else NaN. The windows of the lines `led` end with their last
+    caption too, `led_out` after the start of `led_shot`. `pairs` (before, after) may not sound together and keep
+    `gaps`. `spans` counts from `first_span`, one more entry than lines.
     """
 
     first: Ints
