@@ -56,6 +56,19 @@ class WordPlace:
     end_ticks: int
 
 
+@dataclass(frozen=True, slots=True)
+class WordPosition:
+    """The begin or end of a word as a linear function of its span's lengths.
+
+    Its time after the start of the span is `voiced_share * voiced + pause_share * pauses + written_ticks`.
+    """
+
+    span: int
+    voiced_share: float
+    pause_share: float
+    written_ticks: int
+
+
 @dataclass(frozen=True)
 class LineSpeech:
     """A line at natural pace. There is at least one span; words are in order."""
@@ -71,18 +84,15 @@ class LineSpeech:
     def voiced_ticks(self) -> int:
         return sum(span.voiced_ticks for span in self.spans)
 
+    @cached_property
+    def begin(self) -> WordPosition:
+        """Where the first word begins. There is one."""
+        return _position(self, 0, end=False)
 
-@dataclass(frozen=True, slots=True)
-class WordPosition:
-    """The begin or end of a word as a linear function of its span's lengths.
-
-    Its time after the start of the span is `voiced_share * voiced + pause_share * pauses + written_ticks`.
-    """
-
-    span: int
-    voiced_share: float
-    pause_share: float
-    written_ticks: int
+    @cached_property
+    def end(self) -> WordPosition:
+        """Where the last word ends. There is one."""
+        return _position(self, len(self.words) - 1, end=True)
 
 
 def shared_pauses(natural: Sequence[int], total: int, shortest: int) -> tuple[int, ...]:
@@ -157,10 +167,19 @@ def _moved(voiced: int, span: SpanSpeech, length: SpanLength, rests: list[tuple[
 
 
 def position(speech: LineSpeech, word: int, end: bool) -> WordPosition:
-    """The begin (or end) of a word as a linear function of its span's lengths (pauses scaled alike)."""
+    """The begin (or end) of a word as a linear function of its span's lengths (pauses scaled alike).
+
+    Nearly every caption shows a whole line; those two places are worked out once.
+    """
+    if word == 0 and not end:
+        return speech.begin
+    return speech.end if end and word + 1 == len(speech.words) else _position(speech, word, end)
+
+
+def _position(speech: LineSpeech, word: int, end: bool) -> WordPosition:
     place = speech.words[word]
     span = speech.spans[place.span]
-    if end and word + 1 == len(speech.words):  # nearly every caption ends with its line
+    if end and word + 1 == len(speech.words):
         return WordPosition(place.span, 1.0, 1.0 if span.natural.pause_ticks else 0.0, span.natural.written_ticks)
     voiced = place.end_ticks if end else place.begin_ticks
     if voiced == 0 and (not span.rests or span.rests[0].voiced_before_ticks > 0):

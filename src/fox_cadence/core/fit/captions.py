@@ -2,12 +2,12 @@
 
 import itertools
 from bisect import bisect_left, bisect_right
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
 from fox_cadence.core.project import Caption, Project
-from fox_cadence.core.ticks import FrameRate, seconds_to_ticks
+from fox_cadence.core.ticks import seconds_to_ticks
 from fox_cadence.core.timeline import ShotSpan
 
 
@@ -25,18 +25,24 @@ class SpokenCaption:
 
 def reading_ticks(text: str, rate_cps: float) -> int:
     """The time a text needs to be read, in ticks."""
-    return seconds_to_ticks(len(" ".join(text.split())) / rate_cps)
+    return seconds_to_ticks(characters_read(text) / rate_cps)
+
+
+@lru_cache(maxsize=100_000)
+def characters_read(text: str) -> int:
+    """Characters of a text as it is shown: a row of spaces counts as one."""
+    return len(" ".join(text.split()))
 
 
 def needed_frames(project: Project, text: str) -> int:
     """How long a caption must be shown at least: the shortest caption of the house, or the time to read it."""
     house = project.house
-    return _needed(project.rate, house.shortest_caption_ticks, house.reading_rate_cps, text)
+    return _needed(project.rate.frame_ticks, house.shortest_caption_ticks, house.reading_rate_cps, text)
 
 
 @lru_cache(maxsize=100_000)
-def _needed(rate: FrameRate, shortest_ticks: int, rate_cps: float, text: str) -> int:
-    return rate.frames_ceil(max(shortest_ticks, reading_ticks(text, rate_cps)))
+def _needed(frame_ticks: int, shortest_ticks: int, rate_cps: float, text: str) -> int:
+    return -(-max(shortest_ticks, reading_ticks(text, rate_cps)) // frame_ticks)
 
 
 def caption_frames(
@@ -52,22 +58,23 @@ def caption_frames(
     """
     writer = _Writer(project, after)
     found: dict[str, tuple[int, int]] = {}
+    lanes: dict[int, list[tuple[tuple[int, int], _Shown]]] = {}
     for item in spoken:
-        caption = item.caption
+        caption, shown = item.caption, writer.shown(item)
         if caption.locked:
             at = before[caption.shot_id].start_frame
-            found[caption.id] = (at + caption.in_frames, at + caption.out_frames)
+            times = (at + caption.in_frames, at + caption.out_frames)
         elif caption.pinned:
             at = after[caption.shot_id].start_frame
-            found[caption.id] = (at + caption.in_frames, at + caption.out_frames)
+            times = (at + caption.in_frames, at + caption.out_frames)
         elif item.words_ticks is None:
-            found[caption.id] = _kept_in_shot(caption, after[caption.shot_id])
-    for lane in sorted({item.lane for item in spoken}):
-        own = [item for item in spoken if item.lane == lane]
-        given = [(found[item.caption.id], item) for item in own if item.caption.id in found]
-        free = [(writer.wanted(item), item) for item in own if item.caption.id not in found]
-        order = sorted([*given, *free], key=lambda pair: pair[0])
-        found.update(writer.one_at_a_time([item for _, item in order], [times for times, _ in order]))
+            times = _kept_in_shot(caption, after[caption.shot_id])
+        else:
+            times = writer.wanted(shown, *item.words_ticks)
+        lanes.setdefault(item.lane, []).append((times, shown))
+    for own in lanes.values():
+        own.sort(key=lambda pair: (pair[0], not pair[1].given))
+        found.update(writer.one_at_a_time([shown for _, shown in own], [times for times, _ in own]))
     return found
 
 
@@ -76,81 +83,81 @@ def _kept_in_shot(caption: Caption, span: ShotSpan) -> tuple[int, int]:
     return start, max(start + 1, min(span.start_frame + caption.out_frames, span.end_frame))
 
 
+@dataclass(frozen=True, slots=True)
+class _Shown:
+    """A caption in frames. `given`: it has its times already.
+
+    `first` is the latest in frame that still shows the first word as it begins, `last` the earliest out frame after the
+    last word, `needed` how long it must be shown to be read.
+    """
+
+    id: str
+    given: bool
+    first: int
+    last: int
+    needed: int
+
+
 class _Writer:
     """Knows the house's rules in frames."""
 
     def __init__(self, project: Project, shots: Mapping[str, ShotSpan]) -> None:
-        self.project, self.rate = project, project.rate
+        self._project, self._frame = project, project.rate.frame_ticks
+        self._lead, self._linger = project.house.caption_lead_ticks, project.house.caption_linger_ticks
         self._cuts = sorted({frame for span in shots.values() for frame in (span.start_frame, span.end_frame)})
         self._end = self._cuts[-1] if self._cuts else 0
-        self._snap = self.rate.frames_floor(project.house.caption_snap_ticks)
+        self._snap = project.rate.frames_floor(project.house.caption_snap_ticks)
 
-    def wanted(self, item: SpokenCaption) -> tuple[int, int]:
+    def shown(self, item: SpokenCaption) -> _Shown:
+        caption, (first, last) = item.caption, item.words_ticks or (0, 0)
+        given = caption.leads or item.words_ticks is None
+        needed = needed_frames(self._project, caption.text)
+        return _Shown(caption.id, given, first // self._frame, -(-last // self._frame), needed)
+
+    def wanted(self, shown: _Shown, first_ticks: int, last_ticks: int) -> tuple[int, int]:
         """The times of a caption for itself: lead, linger, readable, edges on cuts that are near."""
-        assert item.words_ticks is not None
-        first, last = item.words_ticks
-        house = self.project.house
-        start = self.rate.frames_floor(max(0, first - house.caption_lead_ticks))
-        start = self._near(start, lambda cut: cut <= self._first_frame(item))
-        end = self.rate.frames_ceil(last + house.caption_linger_ticks)
-        end = max(end, start + needed_frames(self.project, item.caption.text))
-        return start, self._near(end, lambda cut: cut >= max(self._last_frame(item), start + 1))
+        start = max(0, first_ticks - self._lead) // self._frame
+        start = self._near(start, start - self._snap, min(start + self._snap, shown.first))
+        end = max(-(-(last_ticks + self._linger) // self._frame), start + shown.needed)
+        return start, self._near(end, max(end - self._snap, shown.last, start + 1), end + self._snap)
 
-    def _near(self, frame: int, allowed: Callable[[int], bool]) -> int:
-        """Go to a near cut, but never to one that would leave words uncovered."""
-        first = bisect_left(self._cuts, frame - self._snap)
-        end = bisect_right(self._cuts, frame + self._snap)
-        near = [cut for cut in self._cuts[first:end] if allowed(cut)]
+    def _near(self, frame: int, earliest: int, latest: int) -> int:
+        """Go to the nearest cut between two frames, within which no word is left uncovered; else stay."""
+        first = bisect_left(self._cuts, earliest)
+        near = self._cuts[first : bisect_right(self._cuts, latest, first)]
         return min(near, key=lambda cut: abs(cut - frame)) if near else frame
 
-    def _first_frame(self, item: SpokenCaption) -> int:
-        """The latest in frame that still shows the first word as it begins."""
-        return self.rate.frames_floor(item.words_ticks[0]) if item.words_ticks else 0
-
-    def _last_frame(self, item: SpokenCaption) -> int:
-        """The earliest out frame after the last word."""
-        return self.rate.frames_ceil(item.words_ticks[1]) if item.words_ticks else 0
-
-    def one_at_a_time(self, items: Sequence[SpokenCaption], times: list[tuple[int, int]]) -> dict[str, tuple[int, int]]:
+    def one_at_a_time(self, items: Sequence[_Shown], times: list[tuple[int, int]]) -> dict[str, tuple[int, int]]:
         """Neighbours never overlap and leave no gap or at least two frames; each as readable as its room allows.
 
         Where two would overlap, the first ends as the second comes; the second waits for the end of the first one's
         words and for it to be read, as long as that costs it none of its own words.
         """
         settled = [(start, min(end, max(self._end, start + 1))) for start, end in times]
-        given = [item.caption.leads or item.words_ticks is None for item in items]
         for here, following in itertools.pairwise(range(len(items))):
-            start, end = settled[here]
-            next_start, next_end = settled[following]
-            if end > next_start and not given[following]:
-                least = end if given[here] else max(self._last_frame(items[here]), self._read_by(items[here], start))
-                latest = self._first_frame(items[following])
-                next_start = max(next_start, min(least, end, latest))
-            if not given[here] and (end > next_start or end == next_start - 1):
+            (start, end), (next_start, next_end) = settled[here], settled[following]
+            shown, coming = items[here], items[following]
+            if end > next_start and not coming.given:
+                least = end if shown.given else max(shown.last, start + shown.needed)
+                next_start = max(next_start, min(least, end, coming.first))
+            if not shown.given and (end > next_start or end == next_start - 1):
                 end = max(start + 1, next_start)
-            if not given[following]:
+            if not coming.given:
                 next_start = end if next_start == end + 1 else max(next_start, end)
-                next_end = max(
-                    next_end, min(self._read_by(items[following], next_start), max(self._end, next_start + 1))
-                )
-            settled[here] = (start, end)
-            settled[following] = (next_start, next_end)
-        self._earlier_to_be_read(items, settled, given)
-        return {item.caption.id: time for item, time in zip(items, settled, strict=True)}
+                next_end = max(next_end, min(next_start + coming.needed, max(self._end, next_start + 1)))
+            settled[here], settled[following] = (start, end), (next_start, next_end)
+        _earlier_to_be_read(items, settled)
+        return {item.id: time for item, time in zip(items, settled, strict=True)}
 
-    def _read_by(self, item: SpokenCaption, start: int) -> int:
-        return start + needed_frames(self.project, item.caption.text)
 
-    def _earlier_to_be_read(
-        self, items: Sequence[SpokenCaption], settled: list[tuple[int, int]], given: Sequence[bool]
-    ) -> None:
-        """Where there is free time before a caption that can't be read, it comes earlier."""
-        free_from = 0
-        for position, item in enumerate(items):
-            start, end = settled[position]
-            if not given[position]:
-                wanted = max(end - needed_frames(self.project, item.caption.text), free_from)
-                if wanted < start:
-                    start = free_from if wanted == free_from + 1 else wanted
-                    settled[position] = (start, end)
-            free_from = end
+def _earlier_to_be_read(items: Sequence[_Shown], settled: list[tuple[int, int]]) -> None:
+    """Where there is free time before a caption that can't be read, it comes earlier."""
+    free_from = 0
+    for position, item in enumerate(items):
+        start, end = settled[position]
+        if not item.given:
+            wanted = max(end - item.needed, free_from)
+            if wanted < start:
+                start = free_from if wanted == free_from + 1 else wanted
+                settled[position] = (start, end)
+        free_from = end

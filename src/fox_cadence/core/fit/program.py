@@ -189,7 +189,8 @@ class _Writer:
         read = rows.add(Rule.READ, last, p.need[last], INFINITE).put(c.unread[last], 1.0)
         self._come(read, last, p.shot[last], -1.0)
         self._between(read, p.shot[last], np.full(len(last), len(self.problem.shots)), 1.0)
-        self._cover(held)
+        if held.any():
+            self._cover(held)
         for columns in (c.unread, c.uncovered):
             chosen = np.flatnonzero(columns >= 0)
             rows.add(Rule.SLACK, chosen, 0.0, INFINITE).put(columns[chosen], 1.0)

@@ -8,8 +8,7 @@ from fox_cadence.core.fit.captions import SpokenCaption, caption_frames
 from fox_cadence.core.fit.explain import shot_names
 from fox_cadence.core.fit.frames import WholeFrames
 from fox_cadence.core.fit.plan import LinePlan, project_with_shots
-from fox_cadence.core.fit.problem import FitProblem
-from fox_cadence.core.lanes import gap_ticks, order_pairs
+from fox_cadence.core.fit.problem import FitProblem, Floats, Ints
 from fox_cadence.core.marks import sync_points
 from fox_cadence.core.project import Line, SpanLength
 from fox_cadence.core.speech import word_edge
@@ -20,7 +19,6 @@ from fox_cadence.core.timeline import (
     LineSpan,
     ShotSpan,
     Timeline,
-    Window,
     next_starts,
     shot_spans,
     window_of,
@@ -47,18 +45,17 @@ def read_lines(
 ) -> tuple[LinePlan, ...]:
     """The plan of every line: samples, windows after the fit, states."""
     reader = _Reader(timeline, problem, whole, held)
-    house, lines = timeline.project.house, timeline.project.lines
-    after: dict[int, list[int]] = {}
-    for a, b in order_pairs(lines):
-        after.setdefault(b, []).append(a)
+    after: list[list[tuple[int, int]]] = [[] for _ in timeline.lines]
+    gaps = np.rint(problem.lines.gaps * TICKS_PER_SECOND).astype(np.int64).tolist()
+    for (a, b), gap in zip(problem.lines.pairs.tolist(), gaps, strict=True):
+        after[b].append((a, gap))
     placed: list[tuple[int, tuple[SpanLength, ...]]] = []
     ends: list[int] = []
-    for position in range(len(lines)):
-        before = [(ends[a], gap_ticks(house, lines[a], lines[position])) for a in after.get(position, ())]
-        start, lengths = reader.place(position, before)
+    for position, before in enumerate(after):
+        start, lengths = reader.place(position, [(ends[a], gap) for a, gap in before])
         placed.append((start, lengths))
         ends.append(start + sum(length.ticks for length in lengths))
-    following = next_starts([(line.lane, start) for line, (start, _) in zip(lines, placed, strict=True)])
+    following = next_starts([(span.line.lane, start) for span, (start, _) in zip(timeline.lines, placed, strict=True)])
     return tuple(
         reader.plan(position, *placed[position], ends[position], next_start)
         for position, next_start in enumerate(following)
@@ -68,70 +65,56 @@ def read_lines(
 class _Reader:
     def __init__(self, timeline: Timeline, problem: FitProblem, whole: WholeFrames, held: frozenset[str]) -> None:
         self.timeline, self.held = timeline, held
-        self.project = project_with_shots(timeline.project, tuple(int(count) for count in whole.frames))
-        self.shots = {span.shot.id: span for span in shot_spans(self.project)}
-        self._before = {span.shot.id: span for span in timeline.shots}
-        self._captions = {caption.id: caption for caption in self.project.captions}
-        self._index = self.project.shot_index()
-        x, columns = whole.solution.x, whole.program.columns
-        grid = TICKS_PER_SECOND / TICKS_PER_SAMPLE
-        self._offsets = np.rint(x[columns.offset] * grid).astype(np.int64) * TICKS_PER_SAMPLE
-        self._voiced = np.rint(x[columns.voiced] * grid).astype(np.int64) * TICKS_PER_SAMPLE
-        pauses = np.where(columns.pauses >= 0, x[columns.pauses], 0.0)
-        self._pauses = np.rint(pauses * grid).astype(np.int64) * TICKS_PER_SAMPLE
-        self._first_span = problem.lines.first_span
-        self._windows: dict[int, Window] = {}
-        self._limits = (self.project.house.slowest_pace, self.project.house.fastest_pace)
+        project = project_with_shots(timeline.project, tuple(whole.frames.tolist()))
+        self._house, self._frame_ticks = project.house, project.rate.frame_ticks
+        shots = {span.shot.id: span for span in shot_spans(project)}
+        captions = {caption.id: caption for caption in project.captions}
+        self._windows = [window_of(project, span.line, shots, captions) for span in timeline.lines]
+        self._cuts = [span.start_frame * self._frame_ticks for span in shots.values()]
+        self._first = problem.lines.first.tolist()
+        self._index = project.shot_index()
+        self._offsets = _on_samples(whole.solution.x[whole.program.columns.offset]).tolist()
+        self._lengths = _line_lengths(timeline, problem, whole)
+        self._limits = (self._house.slowest_pace, self._house.fastest_pace)
 
     def place(self, position: int, before: list[tuple[int, int]]) -> tuple[int, tuple[SpanLength, ...]]:
         """Start and lengths of a line that comes after others, given by their ends and the gaps after them."""
         span = self.timeline.lines[position]
-        line, rate = span.line, self.project.rate
-        first = rate.ticks(self.shots[line.first_shot_id].start_frame)
+        line, first = span.line, self._cuts[self._first[position]]
         if line.locked or line.id in self.held:
-            was = rate.ticks(self._before[line.first_shot_id].start_frame)
+            was = self.timeline.shots[self._first[position]].start_frame * self._frame_ticks
             return span.start_ticks if line.locked else first + span.start_ticks - was, span.heard_lengths
-        start = first + int(self._offsets[position])
-        window = self._window(position)
-        if abs(start - window.start_ticks) < _SAME_TICKS:
-            start = window.start_ticks
+        start = first + self._offsets[position]
+        earliest = self._windows[position].start_ticks
+        if abs(start - earliest) < _SAME_TICKS:
+            start = earliest
         for ended, gap in before:
             missing = ended + gap - start
             if 0 < missing < _ROUNDING_TICKS and not _first_word_held(line):
                 start += missing
             start = max(start, ended)
-        at = int(self._first_span[position])
-        lengths = tuple(
-            _length(part, int(self._voiced[at + step]), int(self._pauses[at + step]))
-            for step, part in enumerate(span.speech.natural)
-        )
-        return self._as_placed(span, first, start, lengths)
+        return self._as_placed(span, first, start, self._lengths[position])
 
     def plan(
         self, position: int, start: int, lengths: tuple[SpanLength, ...], end: int, next_start: int | None
     ) -> LinePlan:
         """The plan of a line, with its state and the idle time after it."""
-        span, window = self.timeline.lines[position], self._window(position)
+        span, window = self.timeline.lines[position], self._windows[position]
         natural = span.speech.natural
         until = window.end_ticks if next_start is None else min(window.end_ticks, next_start)
         idle = max(0, until - end)
-        voiced = sum(length.voiced_ticks for length in lengths)
-        pace = span.speech.voiced_ticks / voiced if voiced else 1.0
-        closed = sum(a.pause_ticks - b.pause_ticks for a, b in zip(natural, lengths, strict=True))
+        pace, closed = 1.0, 0
+        if lengths is not natural:
+            voiced = sum(length.voiced_ticks for length in lengths)
+            pace = span.speech.voiced_ticks / voiced if voiced else 1.0
+            closed = sum(a.pause_ticks - b.pause_ticks for a, b in zip(natural, lengths, strict=True))
         spill = max(0, end - window.end_ticks - window.late_ticks)
         return LinePlan(
             line_id=span.line.id, text=span.said,
-            state=timing_state(spill, pace, closed, idle, self.project.house.longest_silence_ticks),
+            state=timing_state(spill, pace, closed, idle, self._house.longest_silence_ticks),
             start_ticks=start, lengths=lengths, natural=natural, window=window, window_before=span.window,
             shot_names=shot_names(self._index, span.line), limits=self._limits, idle_ticks=idle,
         )  # fmt: skip
-
-    def _window(self, position: int) -> Window:
-        known = self._windows.get(position)
-        if known is None:
-            line = self.timeline.lines[position].line
-            known = self._windows[position] = window_of(self.project, line, self.shots, self._captions)
-        return known
 
     def _as_placed(
         self, span: LineSpan, first: int, start: int, lengths: tuple[SpanLength, ...]
@@ -153,19 +136,40 @@ class _Reader:
         )
 
 
+def _on_samples(seconds: Floats) -> Ints:
+    """Ticks of the nearest samples."""
+    return np.rint(seconds * (TICKS_PER_SECOND / TICKS_PER_SAMPLE)).astype(np.int64) * TICKS_PER_SAMPLE
+
+
+def _line_lengths(timeline: Timeline, problem: FitProblem, whole: WholeFrames) -> list[tuple[SpanLength, ...]]:
+    """Planned lengths of the spans of every line on whole samples; a change too small to hear is no change."""
+    x, columns, spans = whole.solution.x, whole.program.columns, problem.spans
+    natural_voiced, natural_pauses = (
+        np.rint(natural * TICKS_PER_SECOND).astype(np.int64) for natural in (spans.voiced, spans.pauses)
+    )
+    voiced = _on_samples(x[columns.voiced])
+    pauses = _on_samples(np.where(columns.pauses >= 0, x[columns.pauses], 0.0))
+    voiced = np.where(abs(voiced - natural_voiced) < natural_voiced * _NO_CHANGE, natural_voiced, voiced)
+    pauses = np.where(abs(pauses - natural_pauses) < _SAME_PAUSE_TICKS, natural_pauses, pauses)
+    changed = ((voiced != natural_voiced) | (pauses != natural_pauses)).tolist()
+    planned = list(zip(voiced.tolist(), pauses.tolist(), strict=True))
+    found: list[tuple[SpanLength, ...]] = []
+    at = 0
+    for span in timeline.lines:
+        natural = span.speech.natural
+        past = at + len(natural)
+        if True in changed[at:past]:
+            natural = tuple(
+                SpanLength(voiced_ticks=voiced, pause_ticks=pauses, written_ticks=length.written_ticks)
+                for length, (voiced, pauses) in zip(natural, planned[at:past], strict=True)
+            )
+        found.append(natural)
+        at = past
+    return found
+
+
 def _first_word_held(line: Line) -> bool:
     return any(point.word == 0 for point in sync_points(line.marks))
-
-
-def _length(natural: SpanLength, voiced: int, pause: int) -> SpanLength:
-    """Planned lengths on whole samples; a change too small to hear is no change."""
-    if abs(voiced - natural.voiced_ticks) < natural.voiced_ticks * _NO_CHANGE:
-        voiced = natural.voiced_ticks
-    if abs(pause - natural.pause_ticks) < _SAME_PAUSE_TICKS:
-        pause = natural.pause_ticks
-    if voiced == natural.voiced_ticks and pause == natural.pause_ticks:
-        return natural
-    return SpanLength(voiced_ticks=voiced, pause_ticks=pause, written_ticks=natural.written_ticks)
 
 
 def planned_captions(

@@ -55,7 +55,7 @@ class Rows:
         size = len(objects)
         self.groups.append(RowGroup(rule, self.count, objects))
         constant = np.zeros(size)
-        low, high = (np.broadcast_to(np.asarray(bound, dtype=np.float64), size) for bound in (lower, upper))
+        low, high = _each(lower, size), _each(upper, size)
         self._bounds.append((low, high, constant))
         self.count += size
         return Entries(self._coefficients, np.arange(self.count - size, self.count), constant)
@@ -93,7 +93,7 @@ class Entries:
 
     def put(self, columns: Ints, values: Floats | float) -> "Entries":
         """One coefficient a row; rows whose column is -1 have none."""
-        values = np.broadcast_to(np.asarray(values, dtype=np.float64), len(columns))
+        values = _each(values, len(columns))
         real = columns >= 0
         if real.all():
             self._target.append((self._rows, columns, values))
@@ -103,12 +103,18 @@ class Entries:
 
     def put_runs(self, first: Ints, end_exclusive: Ints, columns: Ints, value: float) -> "Entries":
         """The same coefficient for the columns [first, end) of a block, a run a row."""
-        rows, places = runs(first, end_exclusive)
-        if len(rows):
+        if (end_exclusive > first).any():
+            rows, places = runs(first, end_exclusive)
             chosen = columns[places]
             real = chosen >= 0
-            self._target.append((self._rows[rows[real]], chosen[real], np.full(int(real.sum()), value)))
+            if not real.all():
+                rows, chosen = rows[real], chosen[real]
+            self._target.append((self._rows[rows], chosen, np.full(len(chosen), value)))
         return self
+
+
+def _each(value: Floats | float, size: int) -> Floats:
+    return value if isinstance(value, np.ndarray) else np.full(size, float(value))
 
 
 def runs(first: Ints, end_exclusive: Ints) -> tuple[Ints, Ints]:

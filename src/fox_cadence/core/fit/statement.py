@@ -6,6 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 
+from fox_cadence.core.fit.captions import characters_read
 from fox_cadence.core.fit.problem import (
     Captions,
     FitProblem,
@@ -176,7 +177,7 @@ def _least_time_before(project: Project, shortest: Sequence[int]) -> list[int]:
 
 
 def _spans(timeline: Timeline, held: frozenset[str]) -> Spans:
-    project, house = timeline.project, timeline.project.house
+    project, shortest = timeline.project, timeline.project.house.shortest_pause_ticks
     line: list[int] = []
     adapts: list[bool] = []
     voiced, pauses, least, written, fixed_voiced, fixed_pauses = (list[float]() for _ in range(6))
@@ -193,7 +194,7 @@ def _spans(timeline: Timeline, held: frozenset[str]) -> Spans:
             line.append(number)
             voiced.append(natural.voiced_ticks)
             pauses.append(natural.pause_ticks)
-            least.append(sum(min(rest, house.shortest_pause_ticks) for rest in part.natural_rests))
+            least.append(sum(rest if rest < shortest else shortest for rest in part.natural_rests))
             written.append(natural.written_ticks)
             adapts.append(may)
             fixed_voiced.append(now.voiced_ticks if fixed else np.nan)
@@ -257,45 +258,29 @@ def caption_order(timeline: Timeline) -> list[int]:
 
 def _captions(timeline: Timeline, index: Mapping[str, int], frame_s: float) -> Captions:
     house = timeline.project.house
-    lines = {span.line.id: (number, span) for number, span in enumerate(timeline.lines)}
-    first_span = [0, *itertools.accumulate(len(span.speech.spans) for span in timeline.lines)]
-    shot, line, need, in_held, out_held, order = [], [], [], [], [], []
-    edges: tuple[list[tuple[int, float, float, float]], ...] = ([], [])
-    reading = 1 / house.reading_rate_cps
-    shortest = house.shortest_caption_ticks / TICKS_PER_SECOND
-    for place in caption_order(timeline):
-        span = timeline.captions[place]
-        caption = span.caption
-        number, spoken = lines.get(span.line_id or "", (-1, None))
-        silent = spoken is None or span.words[1] <= span.words[0]
-        shot.append(index[caption.shot_id])
-        line.append(-1 if silent else number)
-        need.append(max(shortest, len(" ".join(caption.text.split())) * reading))
-        in_held.append(caption.in_frames * frame_s if caption.leads else np.nan)
-        out_held.append(caption.out_frames * frame_s if caption.leads else np.nan)
-        order.append(_lane(spoken))
-        for rows, word, is_end in ((edges[0], span.words[0], False), (edges[1], span.words[1] - 1, True)):
-            if silent or spoken is None:
-                rows.append((0, 0.0, 0.0, 0.0))
-            else:
-                at = position(spoken.speech, word, is_end)
-                written = at.written_ticks / TICKS_PER_SECOND
-                rows.append((first_span[number] + at.span, at.voiced_share, at.pause_share, written))
+    spans = shown_captions(timeline)
+    captions = [span.caption for span in spans]
+    numbers = {span.line.id: number for number, span in enumerate(timeline.lines)}
+    owners = [numbers.get(span.line_id or "", -1) for span in spans]
+    lines = [number if span.words[0] < span.words[1] else -1 for number, span in zip(owners, spans, strict=True)]
+    pairs = _caption_pairs([_lane(timeline.lines[number]) if number >= 0 else 0 for number in owners])
+    reading, shortest = 1 / house.reading_rate_cps, house.shortest_caption_ticks / TICKS_PER_SECOND
+    in_held = np.array([caption.in_frames * frame_s if caption.leads else np.nan for caption in captions])
     return Captions(
-        shot=_ints(shot),
-        line=_ints(line),
-        first_word=_edges(edges[0]),
-        last_word=_edges(edges[1]),
-        need=np.array(need, dtype=np.float64),
-        in_held=np.array(in_held, dtype=np.float64),
-        out_held=np.array(out_held, dtype=np.float64),
-        pairs=_pairs([(a, b) for a, b in _caption_pairs(order) if np.isnan(in_held[a]) or np.isnan(in_held[b])]),
+        shot=_ints(index[caption.shot_id] for caption in captions),
+        line=_ints(lines),
+        first_word=_edges(timeline, lines, [span.words[0] for span in spans], end=False),
+        last_word=_edges(timeline, lines, [span.words[1] - 1 for span in spans], end=True),
+        need=np.maximum(np.array([characters_read(caption.text) for caption in captions]) * reading, shortest),
+        in_held=in_held,
+        out_held=np.array([caption.out_frames * frame_s if caption.leads else np.nan for caption in captions]),
+        pairs=_pairs([(a, b) for a, b in pairs if np.isnan(in_held[a]) or np.isnan(in_held[b])]),
     )
 
 
-def _lane(span: LineSpan | None) -> int:
+def _lane(span: LineSpan) -> int:
     """Captions of lines that may overlap have a lane of their own; all others are shown one after the other."""
-    return 1 if span is not None and span.line.lane == 1 and span.line.may_overlap else 0
+    return 1 if span.line.lane == 1 and span.line.may_overlap else 0
 
 
 def _caption_pairs(lanes: Sequence[int]) -> list[tuple[int, int]]:
@@ -308,9 +293,16 @@ def _caption_pairs(lanes: Sequence[int]) -> list[tuple[int, int]]:
     return pairs
 
 
-def _edges(rows: Sequence[tuple[int, float, float, float]]) -> WordEdges:
+def _edges(timeline: Timeline, lines: Sequence[int], words: Sequence[int], end: bool) -> WordEdges:
+    """Where words of lines begin or end; nothing for line -1."""
+    first_span = [0, *itertools.accumulate(len(span.speech.spans) for span in timeline.lines)]
+    rows = [(0, 0.0, 0.0, 0)] * len(lines)
+    for place, number in enumerate(lines):
+        if number >= 0:
+            at = position(timeline.lines[number].speech, words[place], end)
+            rows[place] = (first_span[number] + at.span, at.voiced_share, at.pause_share, at.written_ticks)
     table = np.array(rows, dtype=np.float64).reshape(-1, 4)
-    return WordEdges(table[:, 0].astype(np.int64), table[:, 1], table[:, 2], table[:, 3])
+    return WordEdges(table[:, 0].astype(np.int64), table[:, 1], table[:, 2], table[:, 3] / TICKS_PER_SECOND)
 
 
 def shown_captions(timeline: Timeline) -> tuple[CaptionSpan, ...]:
