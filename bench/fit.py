@@ -2,13 +2,14 @@
 
 import math
 import time
+from collections.abc import Callable
 from functools import partial
 
 import clarabel
 import numpy as np
 from scipy import sparse
 
-from bench.clock import best_of, quantile
+from bench.clock import best_of, best_of_each, quantile
 from bench.pieces import piece, timeline
 from fox_cadence.core.edits import SetShotLength
 from fox_cadence.core.fit.frames import WholeFrames, settle_on_frames
@@ -28,12 +29,11 @@ from fox_cadence.core.timeline import Timeline, build_timeline, shot_spans
 SIZES = (20, 60, 200, 2_000, 5_000, 20_000)
 
 
-def bare(program: Program) -> float:
-    """Seconds of the solver alone on matrices that are ready for it."""
+def bare(program: Program) -> Callable[[], object]:
+    """The solver alone on matrices that are ready for it."""
     G, h, cones, *_ = solver_form(program)
     upper = sparse.triu(program.P, format="csc")
-    rounds = 5 if program.A.shape[1] < 5_000 else 2
-    return best_of(rounds, lambda: clarabel.DefaultSolver(upper, program.q, G, h, cones, solver_settings()).solve())[0]
+    return lambda: clarabel.DefaultSolver(upper, program.q, G, h, cones, solver_settings()).solve()
 
 
 def rows() -> list[str]:
@@ -47,15 +47,19 @@ def rows() -> list[str]:
     wholes: dict[int, float] = {}
     for lines in SIZES:
         made = timeline(lines)
-        rounds = 7 if lines <= 200 else 2
-        stating, program = best_of(rounds, partial(_state, made))
         problem = state_problem(made)
-        matrices, _ = best_of(rounds, partial(build_program, problem))
+        program = build_program(problem)
         solution = solve(program)
         whole = settle_on_frames(problem, program, solution)
-        reading, _ = best_of(rounds, partial(_read_back, made, problem, whole))
-        bares[lines] = bare(program)
-        wholes[lines], _ = best_of(max(1, rounds // 2), partial(propose, made))
+        works = [
+            partial(_state, made),
+            partial(build_program, problem),
+            partial(_read_back, made, problem, whole),
+            bare(program),
+            partial(propose, made),
+        ]
+        rounds = max(3, min(40, 8_000 // lines))
+        stating, matrices, reading, bares[lines], wholes[lines] = best_of_each(rounds, works)
         share = (stating + reading) / bares[lines]
         found.append(
             f"| {lines:,} | {stating * 1e3:.1f} ms | {matrices * 1e3:.1f} ms | {reading * 1e3:.1f} ms "
