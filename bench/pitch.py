@@ -40,10 +40,10 @@ def rows() -> list[str]:
 def _pitch_hz(engine: EspeakEngine, voice: Voice, semitones: int) -> float:
     request = VoicingRequest(text=TEXT, voice_id=voice.id, pace=1.0, pitch_semitones=semitones)
     take, sound = make_take(engine, voice, request)
-    return _median_pitch_hz(sound[take.onset_sample : take.end_sample])
+    return median_pitch_hz(sound[take.onset_sample : take.end_sample])
 
 
-def _median_pitch_hz(sound: Mono) -> float:
+def median_pitch_hz(sound: Mono) -> float:
     """The median over frames of 40 ms of the lag at which each is most like itself, where it is so at all."""
     shortest, longest = SAMPLE_RATE_HZ // _HIGH_HZ, SAMPLE_RATE_HZ // _LOW_HZ
     found: list[float] = []

@@ -44,14 +44,14 @@ def test_one_action_voices_what_is_open_and_says_what_it_did(demo: Workspace) ->
 
 def test_a_line_that_fails_is_reported_and_the_others_go_on(demo: Workspace, monkeypatch: pytest.MonkeyPatch) -> None:
     edited(demo, SetRole(role_id="r1", voice_id="corin"))
-    real = demo.engine.say
+    real = demo.engines.espeak.say
 
     def say(utterance: Utterance) -> Speech:
         if "hermit" in utterance.text:
             raise EngineError("lost its voice")
         return real(utterance)
 
-    monkeypatch.setattr(demo.engine, "say", say)
+    monkeypatch.setattr(demo.engines.espeak, "say", say)
     result = voice_lines(demo, BAY)
     assert [(failure.line_id, failure.reason) for failure in result.failed] == [("l4", "lost its voice")]
     assert result.made == 7

@@ -60,7 +60,7 @@ def count_calls(monkeypatch: pytest.MonkeyPatch) -> Callable[[object, str], list
 def test_a_take_is_never_made_twice(demo: Workspace, count_calls: Callable[[object, str], list[int]]) -> None:
     from fox_cadence.actions.voicing import voice_lines
 
-    said = count_calls(demo.engine, "say")
+    said = count_calls(demo.engines.espeak, "say")
     assert voice_lines(demo, "marrow-bay").made == 1
     first = len(said)
     assert first >= 1

@@ -9,7 +9,7 @@ from fox_cadence.core.takes import SpanTarget, VoicingRequest, WrittenPause
 from fox_cadence.core.words import words_of
 from fox_cadence.errors import EngineError
 from fox_cadence.voices.catalogue import voice_by_id
-from fox_cadence.voices.espeak import EspeakEngine
+from fox_cadence.voices.engines import Engines
 from fox_cadence.voices.speech_shape import find_shape, pause_of, stretch
 from fox_cadence.voices.takes import make_take
 
@@ -17,8 +17,8 @@ TEXT = "Turn a starfish over and it rights itself. Slowly. For the 5 km, it has 
 
 
 @pytest.fixture(scope="module")
-def engine() -> Iterator[EspeakEngine]:
-    made = EspeakEngine()
+def engines() -> Iterator[Engines]:
+    made = Engines()
     yield made
     made.close()
 
@@ -27,15 +27,15 @@ def request(text: str = TEXT, **change: object) -> VoicingRequest:
     return VoicingRequest(text=text, voice_id="orla", pace=1.0, pitch_semitones=0).model_copy(update=change)
 
 
-def take(engine: EspeakEngine, wanted: VoicingRequest):  # type: ignore[no-untyped-def]
+def take(engines: Engines, wanted: VoicingRequest):  # type: ignore[no-untyped-def]
     voice = voice_by_id(wanted.voice_id)
     assert voice is not None
-    return make_take(engine, voice, wanted)
+    return make_take(engines.of(voice), voice, wanted)
 
 
-@pytest.mark.parametrize("voice", ["orla", "pell", "bruno", "remi", "greta"])
-def test_every_word_has_its_time_in_order(engine: EspeakEngine, voice: str) -> None:
-    made, sound = take(engine, request(voice_id=voice))
+@pytest.mark.parametrize("voice", ["orla", "pell", "bruno", "remi", "greta", "wren", "holt"])
+def test_every_word_has_its_time_in_order(engines: Engines, voice: str) -> None:
+    made, sound = take(engines, request(voice_id=voice))
     assert [word.text for word in made.words] == [word.text for word in words_of(TEXT)]
     edges = [edge for word in made.words for edge in (word.start_sample, word.end_sample)]
     assert edges == sorted(edges)
@@ -44,8 +44,8 @@ def test_every_word_has_its_time_in_order(engine: EspeakEngine, voice: str) -> N
     assert sum(word.end_sample > word.start_sample for word in made.words) == len(made.words)
 
 
-def test_words_are_loud_and_pauses_are_quiet(engine: EspeakEngine) -> None:
-    made, sound = take(engine, request())
+def test_words_are_loud_and_pauses_are_quiet(engines: Engines) -> None:
+    made, sound = take(engines, request())
     assert made.pauses
     peak = np.abs(sound).max()
     for pause in made.pauses:
@@ -54,15 +54,15 @@ def test_words_are_loud_and_pauses_are_quiet(engine: EspeakEngine) -> None:
         assert np.abs(sound[word.start_sample : word.end_sample]).max() > peak * 0.02
 
 
-@pytest.mark.parametrize("voice", ["orla", "pell", "elodie"])
+@pytest.mark.parametrize("voice", ["orla", "pell", "elodie", "wren", "holt"])
 @pytest.mark.parametrize("pace", [0.94, 1.04, 1.15])
-def test_a_paced_take_lasts_what_the_plan_says_to_the_sample(engine: EspeakEngine, voice: str, pace: float) -> None:
-    natural, _ = take(engine, request(voice_id=voice))
+def test_a_paced_take_lasts_what_the_plan_says_to_the_sample(engines: Engines, voice: str, pace: float) -> None:
+    natural, _ = take(engines, request(voice_id=voice))
     paused = sum(pause.end_sample - pause.start_sample for pause in natural.pauses)
     voiced = natural.end_sample - natural.onset_sample - paused
     each = tuple(round((pause.end_sample - pause.start_sample) * 0.6) for pause in natural.pauses)
     target = SpanTarget(end_word=len(natural.words), voiced_samples=round(voiced / pace), pauses=each)
-    made, sound = take(engine, request(voice_id=voice, targets=(target,)))
+    made, sound = take(engines, request(voice_id=voice, targets=(target,)))
     assert abs(made.end_sample - made.onset_sample - target.voiced_samples - sum(each)) <= len(each) + 1
     assert made.stretch <= 0.025
     shape = find_shape(sound)
@@ -70,9 +70,9 @@ def test_a_paced_take_lasts_what_the_plan_says_to_the_sample(engine: EspeakEngin
     assert abs(shape.end - made.end_sample) <= 480
 
 
-def test_the_same_request_gives_the_same_sound_and_another_gives_another_key(engine: EspeakEngine) -> None:
-    first, sound = take(engine, request())
-    again, same = take(engine, request())
+def test_the_same_request_gives_the_same_sound_and_another_gives_another_key(engines: Engines) -> None:
+    first, sound = take(engines, request())
+    again, same = take(engines, request())
     assert np.array_equal(sound, same)
     assert first.key == again.key
     keys = {
@@ -88,9 +88,9 @@ def test_the_same_request_gives_the_same_sound_and_another_gives_another_key(eng
 
 
 @pytest.mark.parametrize("text", ["", "   ", "...", "—"])
-def test_nothing_to_say_is_an_error_in_words(engine: EspeakEngine, text: str) -> None:
+def test_nothing_to_say_is_an_error_in_words(engines: Engines, text: str) -> None:
     with pytest.raises(EngineError, match="nothing to say"):
-        take(engine, request(text))
+        take(engines, request(text))
 
 
 @given(st.integers(2000, 90_000), st.floats(0.8, 1.25))
@@ -105,10 +105,10 @@ def test_pauses_get_just_the_length_asked(have: int, wanted: int) -> None:
     assert len(pause_of(tone, wanted)) == wanted
 
 
-def test_written_pauses_last_what_was_asked_and_nothing_else_moves(engine: EspeakEngine) -> None:
-    plain, _ = take(engine, request("The whole pool holds its breath, then lets it go."))
+def test_written_pauses_last_what_was_asked_and_nothing_else_moves(engines: Engines) -> None:
+    plain, _ = take(engines, request("The whole pool holds its breath, then lets it go."))
     marks = (WrittenPause(after_word=2, samples=24_000), WrittenPause(after_word=5, samples=4_800))
-    made, sound = take(engine, request("The whole pool holds its breath, then lets it go.", written=marks))
+    made, sound = take(engines, request("The whole pool holds its breath, then lets it go.", written=marks))
     written = [pause for pause in made.pauses if pause.written]
     assert [pause.end_sample - pause.start_sample for pause in written] == [24_000, 4_800]
     for pause, after in zip(written, (2, 5), strict=True):
@@ -121,9 +121,9 @@ def test_written_pauses_last_what_was_asked_and_nothing_else_moves(engine: Espea
     assert abs(voiced[0] - voiced[1]) < 48 * 60
 
 
-def test_spans_each_last_what_they_were_told_and_meet_at_the_word(engine: EspeakEngine) -> None:
+def test_spans_each_last_what_they_were_told_and_meet_at_the_word(engines: Engines) -> None:
     text = "Turn a starfish over and it rights itself without any hurry."
-    natural, _ = take(engine, request(text))
+    natural, _ = take(engines, request(text))
     cut = 5
     first = natural.words[cut].start_sample - natural.onset_sample
     rest = natural.end_sample - natural.words[cut].start_sample
@@ -131,7 +131,7 @@ def test_spans_each_last_what_they_were_told_and_meet_at_the_word(engine: Espeak
         SpanTarget(end_word=cut, voiced_samples=round(first / 1.1)),
         SpanTarget(end_word=len(natural.words), voiced_samples=round(rest / 0.95)),
     )
-    made, _ = take(engine, request(text, targets=targets))
+    made, _ = take(engines, request(text, targets=targets))
     assert abs(made.words[cut].start_sample - made.onset_sample - round(first / 1.1)) <= 2
     assert abs(made.end_sample - made.words[cut].start_sample - round(rest / 0.95)) <= 2
     assert made.stretch < 0.025

@@ -46,7 +46,7 @@ def take_for(workspace: Workspace, request: VoicingRequest) -> tuple[Take, bool]
     voice = voice_by_id(request.voice_id)
     if voice is None:
         raise EngineError(f"There is no voice {request.voice_id!r} on this machine. Choose another in Cast.")
-    made, sound = make_take(workspace.engine, voice, request)
+    made, sound = make_take(workspace.engines.of(voice), voice, request)
     take = workspace.library.add_take(made, wav_bytes(sound))
     if not request.targets:
         workspace.lengths.learn(take)

@@ -16,8 +16,7 @@ from fox_cadence.store.jobs import JobStore
 from fox_cadence.store.length_models import LengthModels
 from fox_cadence.store.library import Library
 from fox_cadence.store.projects import Head, ProjectStore
-from fox_cadence.voices.engine import Engine
-from fox_cadence.voices.espeak import EspeakEngine
+from fox_cadence.voices.engines import Engines
 from fox_cadence.voices.lengths import SpokenLengths
 
 
@@ -60,9 +59,8 @@ class Workspace:
         self.library = Library(self.database, folder)
         self.job_store = JobStore(self.database)
         self.jobs = JobRunner(self.job_store)
-        espeak = EspeakEngine()
-        self.engine: Engine = espeak
-        self.lengths = SpokenLengths(espeak, LengthModels(self.database))
+        self.engines = Engines()
+        self.lengths = SpokenLengths(self.engines.espeak, LengthModels(self.database))
         self.previews = Previews()
         self.scratch = folder / "scratch"
         self.scratch.mkdir(exist_ok=True)
@@ -75,7 +73,7 @@ class Workspace:
 
     def close(self) -> None:
         self.jobs.close()
-        self.engine.close()
+        self.engines.close()
         self.database.close()
 
     def takes_of(self, project: Project) -> dict[str, Take]:

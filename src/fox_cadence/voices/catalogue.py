@@ -10,7 +10,11 @@ Age: TypeAlias = Literal["young", "grown", "old"]
 
 
 class Voice(BaseModel):
-    """A voice of the catalogue. `engine_voice`, `pitch` and `liveliness` (0 to 99) are for the engine only."""
+    """A voice of the catalogue.
+
+    `natural`: it sounds like a person rather than a machine. `engine_voice`, `pitch` and `liveliness` (0 to 99) are for
+    the engine only; `phonemes_by` is the espeak-ng voice that counts its phonemes.
+    """
 
     model_config = ConfigDict(frozen=True)
 
@@ -21,8 +25,10 @@ class Voice(BaseModel):
     gender: Gender
     age: Age
     character: str
+    natural: bool = False
     engine: str = "espeak-ng"
     engine_voice: str
+    phonemes_by: str
     pitch: int = 50
     liveliness: int = 50
     licence: str = "GPL-3.0-or-later engine; the sound it makes is yours, commercial use allowed"
@@ -34,11 +40,44 @@ def _voice(
 ) -> Voice:  # fmt: skip
     return Voice(
         id=voice_id, name=name, language=tag, region=region, gender=who[0], age=who[1], character=character,
-        engine_voice=engine_voice, pitch=pitch, liveliness=liveliness,
+        engine_voice=engine_voice, phonemes_by=engine_voice, pitch=pitch, liveliness=liveliness,
     )  # fmt: skip
 
 
+NATURAL: tuple[Voice, ...] = (
+    Voice(
+        id="wren",
+        name="Wren",
+        language="en-US",
+        region="United States",
+        gender="woman",
+        age="grown",
+        character="close and easy, as to one listener",
+        natural=True,
+        engine="hibari",
+        engine_voice="hibari:heart",
+        phonemes_by="gmw/en-US",
+        licence="Apache-2.0; commercial use allowed",
+    ),
+    Voice(
+        id="holt",
+        name="Holt",
+        language="en-US",
+        region="United States",
+        gender="man",
+        age="grown",
+        character="steady, a teller of stories",
+        natural=True,
+        engine="piper",
+        engine_voice="piper:joe",
+        phonemes_by="gmw/en-US",
+        licence="CC0 voice, GPL-3.0-or-later engine; commercial use allowed",
+    ),
+)
+"""Neural voices whose models come with the application."""
+
 VOICES: tuple[Voice, ...] = (
+    *NATURAL,
     _voice("orla", "Orla", "en-GB", "Britain", ("woman", "grown"), "clear and even", "gmw/en+f3", 46, 52),
     _voice("pell", "Pell", "en-GB", "Britain", ("man", "old"), "low and unhurried", "gmw/en+m7", 30, 38),
     _voice("tamsin", "Tamsin", "en-GB", "Britain", ("woman", "young"), "light, quick to rise", "gmw/en+f2", 60, 66),
@@ -80,9 +119,8 @@ def voices_of_language(language: str) -> list[Voice]:
 
 
 def voice_for_language(language: str) -> Voice:
-    """The first voice of a language, English where we have none."""
+    """The first voice of a language, of its region before others; English where we have none."""
     tag = language.lower()
-    for voice in VOICES:
-        if voice.language.lower() == tag or voice.language.split("-")[0] == tag.split("-")[0]:
-            return voice
-    return VOICES[0]
+    just = [voice for voice in VOICES if voice.language.lower() == tag]
+    near = [voice for voice in VOICES if voice.language.split("-")[0] == tag.split("-")[0]]
+    return next(iter([*just, *near, *VOICES]))

@@ -1,10 +1,14 @@
 """What every voice engine offers."""
 
 from dataclasses import dataclass
-from typing import Protocol
+from typing import Any, Protocol
 
 import numpy as np
 from numpy.typing import NDArray
+
+from fox_cadence.errors import EngineError
+
+LONGEST_TEXT = 20_000
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,3 +62,24 @@ class Engine(Protocol):
         ...
 
     def close(self) -> None: ...
+
+
+def speech_of(header: dict[str, Any], sound: bytes) -> Speech:
+    """What a worker has answered: mono sound of 16 bit, `rate`, `words` and `phonemes` in the header."""
+    return Speech(
+        samples=(np.frombuffer(sound, dtype="<i2") / 32768).astype(np.float32),
+        rate_hz=int(header["rate"]),
+        onsets=tuple((int(at), int(sample)) for at, sample in header["words"]),
+        phonemes=tuple(int(sample) for sample in header["phonemes"]),
+    )
+
+
+def checked_text(text: str) -> str:
+    """Text as an engine may have it: no control characters (NUL cuts the text), every character in its place.
+
+    Raises:
+        EngineError: it is too long.
+    """
+    if len(text) > LONGEST_TEXT:
+        raise EngineError(f"A line of {len(text)} characters is too long to say; {LONGEST_TEXT} is the most.")
+    return "".join(" " if ord(sign) < 32 or 127 <= ord(sign) < 160 else sign for sign in text)

@@ -62,9 +62,9 @@ class SpokenLengths:
         voice = voice_by_id(voice_id)
         if voice is None:
             return
-        new = [text for text in dict.fromkeys(texts) if (text, voice.engine_voice) not in self._counted]
+        new = [text for text in dict.fromkeys(texts) if (text, voice.phonemes_by) not in self._counted]
         try:
-            found = self._phonemizer.phonemes(new, voice.engine_voice) if new else []
+            found = self._phonemizer.phonemes(new, voice.phonemes_by) if new else []
         except EngineError:
             return
         for text, clauses in zip(new, found, strict=True):
@@ -90,12 +90,12 @@ class SpokenLengths:
         return self._models[voice.id]
 
     def _features(self, text: str, voice: Voice) -> tuple[float, ...]:
-        key = (text, voice.engine_voice)
+        key = (text, voice.phonemes_by)
         if key not in self._counted:
-            self._keep(text, voice, features(self._phonemizer.phonemes([text], voice.engine_voice)[0], text))
+            self._keep(text, voice, features(self._phonemizer.phonemes([text], voice.phonemes_by)[0], text))
         return self._counted[key]
 
     def _keep(self, text: str, voice: Voice, counted: tuple[float, ...]) -> None:
-        self._counted[(text, voice.engine_voice)] = counted
+        self._counted[(text, voice.phonemes_by)] = counted
         while len(self._counted) > _KEPT_TEXTS:
             self._counted.popitem(last=False)

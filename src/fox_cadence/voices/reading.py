@@ -12,7 +12,7 @@ from fox_cadence.errors import EngineError
 from fox_cadence.media.audio import resample
 from fox_cadence.voices.catalogue import Voice
 from fox_cadence.voices.engine import Engine, Speech, Utterance
-from fox_cadence.voices.speech_shape import LEAST_PAUSE_S, Mono, Shape, find_shape, quietest_near
+from fox_cadence.voices.speech_shape import LEAST_PAUSE_S, Mono, Shape, find_shape, quietest_near, transposed
 
 SEMITONE_PITCH_STEPS = 7
 """espeak-ng's pitch runs 0 to 99; about seven steps are a semitone (measured, docs/benchmarks.md)."""
@@ -75,6 +75,8 @@ def read(engine: Engine, voice: Voice, request: VoicingRequest, pace: float, res
         )
     )
     sound = resample(speech.samples, speech.rate_hz)
+    if not engine.abilities().pitch:
+        sound = transposed(sound, request.pitch_semitones)
     shape = find_shape(sound, LEAST_PAUSE_S / 3)
     if shape.end <= shape.onset or not np.any(sound):
         raise EngineError("The voice made no sound for this line.")
@@ -133,7 +135,7 @@ def _word_times(text: str, speech: Speech, shape: Shape) -> list[tuple[int, int]
             if word.start <= at < word.end_exclusive:
                 found.setdefault(index, round(sample * scale))
                 break
-    found.setdefault(0, shape.onset)
+    found[0] = shape.onset
     phonemes = [round(sample * scale) for sample in speech.phonemes]
     starts: list[int] = []
     for index in range(len(words)):

@@ -71,6 +71,19 @@ def stretch(sound: Mono, length: int) -> Mono:
     return np.asarray(np.pad(cut, (0, length - len(cut))), dtype=np.float32)
 
 
+def transposed(sound: Mono, semitones: float) -> Mono:
+    """A sound at another pitch, as long as before: for engines that have no pitch of their own."""
+    if not semitones:
+        return sound
+    padded = np.pad(sound, STRETCH_PAD)
+    engine = python_stretch.Signalsmith.Stretch()
+    engine.preset(1, SAMPLE_RATE_HZ)
+    engine.setTransposeSemitones(semitones)
+    made = engine.process(np.ascontiguousarray(padded[np.newaxis]))[0]
+    cut = made[STRETCH_PAD : STRETCH_PAD + len(sound)]
+    return np.asarray(np.pad(cut, (0, len(sound) - len(cut))), dtype=np.float32)
+
+
 def pause_of(tone: Mono, wanted: int) -> Mono:
     """A pause of the wanted length from its own room tone, ending as the old one ended so that no join is heard."""
     have = len(tone)

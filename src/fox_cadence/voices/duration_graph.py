@@ -1,0 +1,128 @@
+"""A neural voice cut in two where it has settled how long each phoneme lasts, so that those lengths can be set.
+
+These voices work out whole numbers of steps for each phoneme before any sound. Asked for another speed they round
+each one, which moves the length of a line in jumps; here the numbers are read, brought to a wanted total, and fed back.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+import onnx
+import onnxruntime
+from numpy.typing import NDArray
+from onnx.utils import Extractor
+
+Steps = NDArray[np.int64]
+Inputs = dict[str, NDArray[np.generic]]
+
+_SILENT_LOG = 3
+_MOST_ROUNDS = 12
+
+
+class NoDurationsError(ValueError):
+    """The model has no place where it can be cut."""
+
+
+@dataclass(frozen=True)
+class _Place:
+    """The tensor that holds the lengths, and its type."""
+
+    tensor: str
+    kind: int
+
+
+class DurationGraph:
+    """A model as two: phonemes to lengths, and phonemes with lengths to sound.
+
+    Args:
+        path: an ONNX file.
+        tensor: the name of the lengths; None finds the only rounding up in the model, as Piper's voices have it.
+        noises: random tensors that become inputs, by the name they then have; the same input gives the same sound.
+
+    Raises:
+        NoDurationsError: there is no such tensor.
+    """
+
+    def __init__(self, path: str, tensor: str | None, noises: dict[str, str]) -> None:
+        model = onnx.load(path)
+        place = _place_of(model, tensor)
+        self._tensor = place.tensor
+        self._dtype = np.float32 if place.kind == onnx.TensorProto.FLOAT else np.int64
+        inputs = [each.name for each in model.graph.input]
+        lengths = Extractor(model).extract_model(inputs, [place.tensor])
+        self._lengths = _session(lengths)
+        self._length_inputs = {each.name for each in self._lengths.get_inputs()}
+        self._sound = _session(_cut(model, place, noises))
+        self._sound_inputs = {each.name for each in self._sound.get_inputs()}
+
+    def lengths(self, inputs: Inputs) -> Steps:
+        """Steps of each phoneme, in the model's own shape; flat they are in the order of the phonemes."""
+        (found,) = self._lengths.run(
+            [self._tensor], {name: value for name, value in inputs.items() if name in self._length_inputs}
+        )
+        return np.rint(np.asarray(found, dtype=np.float64)).astype(np.int64)
+
+    def sound(self, inputs: Inputs, steps: Steps) -> list[NDArray[np.float32]]:
+        """All outputs of the model for these lengths, which have the shape that `lengths` gave."""
+        given = {**inputs, self._tensor: steps.astype(self._dtype)}
+        found = self._sound.run(None, {name: value for name, value in given.items() if name in self._sound_inputs})
+        return [np.asarray(each, dtype=np.float32) for each in found]
+
+
+def _place_of(model: onnx.ModelProto, tensor: str | None) -> _Place:
+    if tensor is not None:
+        made = [node for node in model.graph.node if tensor in node.output]
+        kind = next((a.i for node in made for a in node.attribute if a.name == "to"), onnx.TensorProto.INT64)
+        if made:
+            return _Place(tensor, kind)
+    ceilings = [node for node in model.graph.node if node.op_type == "Ceil"]
+    if tensor is not None or len(ceilings) != 1:
+        raise NoDurationsError("this model does not show how long its phonemes last")
+    return _Place(ceilings[0].output[0], onnx.TensorProto.FLOAT)
+
+
+def _cut(model: onnx.ModelProto, place: _Place, noises: dict[str, str]) -> onnx.ModelProto:
+    """The model with its lengths, and its noises, given from outside."""
+    given = {place.tensor, *noises}
+    kept = [node for node in model.graph.node if not given & set(node.output)]
+    cut = onnx.ModelProto()
+    cut.CopyFrom(model)
+    del cut.graph.node[:]
+    for node in kept:
+        copy = onnx.NodeProto()
+        copy.CopyFrom(node)
+        for number, name in enumerate(copy.input):
+            copy.input[number] = noises.get(name, name)
+        cut.graph.node.append(copy)
+    cut.graph.input.append(onnx.helper.make_tensor_value_info(place.tensor, place.kind, None))
+    for name in noises.values():
+        cut.graph.input.append(onnx.helper.make_tensor_value_info(name, onnx.TensorProto.FLOAT, None))
+    return cut
+
+
+def _session(model: onnx.ModelProto) -> onnxruntime.InferenceSession:
+    options = onnxruntime.SessionOptions()
+    options.log_severity_level = _SILENT_LOG
+    options.intra_op_num_threads = options.inter_op_num_threads = 1  # repeatable, and the page keeps a core
+    return onnxruntime.InferenceSession(model.SerializeToString(), options, providers=["CPUExecutionProvider"])
+
+
+def brought_to(steps: Steps, factor: float) -> Steps:
+    """Steps made `factor` times as long, each running total rounded: what is lost by one is made up by the next.
+
+    A phoneme that has a step keeps one at least; the others give for it, as long as they have something to give.
+    """
+    wanted = max(round(float(steps.sum()) * factor), int(np.count_nonzero(steps)))
+    made, scale = _scaled(steps, factor), factor
+    for _ in range(_MOST_ROUNDS):
+        if abs(int(made.sum()) - wanted) <= 1:
+            break
+        scale *= wanted / int(made.sum())
+        made = _scaled(steps, scale)
+    return made
+
+
+def _scaled(steps: Steps, factor: float) -> Steps:
+    edges = np.rint(np.cumsum(steps) * factor).astype(np.int64)
+    scaled = np.diff(edges, prepend=0).reshape(steps.shape)
+    return np.where(steps > 0, np.maximum(scaled, 1), 0)

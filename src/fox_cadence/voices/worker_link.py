@@ -1,0 +1,106 @@
+"""The line to a process that holds an engine: asks it, reads its answer, and starts it again when it has died."""
+
+import json
+import subprocess
+import sys
+import threading
+from typing import IO, Any
+
+from fox_cadence.errors import EngineError
+
+
+class WorkerLink:
+    """A worker process, started when it is first asked. Safe to call from several threads; calls take turns.
+
+    A request is a JSON line; an answer is a JSON line whose `bytes` say how much sound follows it. A worker that does
+    not answer within `limit_s` is stopped.
+    """
+
+    def __init__(self, module: str, name: str, limit_s: float) -> None:
+        self._module, self._name, self._limit_s = module, name, limit_s
+        self._lock = threading.Lock()
+        self._process: subprocess.Popen[bytes] | None = None
+
+    def ask(self, request: dict[str, object]) -> tuple[dict[str, Any], bytes]:
+        """The header of the answer and its sound.
+
+        Raises:
+            EngineError: the worker died twice over this request, hung, or answered that it can't.
+        """
+        with self._lock:
+            header, sound = self._ask(request)
+        if "error" in header:
+            raise EngineError(str(header["error"]))
+        return header, sound
+
+    def close(self) -> None:
+        with self._lock:
+            self._stop()
+
+    def _ask(self, request: dict[str, object]) -> tuple[dict[str, Any], bytes]:
+        try:
+            return self._exchange(request)
+        except (OSError, ValueError, EOFError):
+            self._stop()  # a worker that died is started again, once
+        try:
+            return self._exchange(request)
+        except (OSError, ValueError, EOFError) as error:
+            self._stop()
+            raise EngineError(f"{self._name} stopped twice while it spoke this line.") from error
+
+    def _exchange(self, request: dict[str, object]) -> tuple[dict[str, Any], bytes]:
+        process = self._running()
+        stdin, stdout = _pipes(process)
+        late = threading.Event()
+
+        def give_up() -> None:
+            late.set()
+            process.kill()
+
+        timer = threading.Timer(self._limit_s, give_up)
+        timer.start()
+        try:
+            stdin.write(json.dumps(request).encode() + b"\n")
+            stdin.flush()
+            line = stdout.readline()
+            if not line:
+                raise EOFError
+            header: dict[str, Any] = json.loads(line)
+            count = int(header.get("bytes", 0))
+            sound = stdout.read(count)
+            if len(sound) != count:
+                raise EOFError
+            return header, sound
+        except (OSError, ValueError, EOFError):
+            if not late.is_set():
+                raise
+            self._stop()
+            raise EngineError(f"{self._name} did not answer within {self._limit_s:.0f} s.") from None
+        finally:
+            timer.cancel()
+
+    def _running(self) -> subprocess.Popen[bytes]:
+        if self._process is None or self._process.poll() is not None:
+            self._stop()
+            self._process = subprocess.Popen(
+                [sys.executable, "-m", self._module],
+                stdin=subprocess.PIPE,
+                stdout=subprocess.PIPE,
+                stderr=subprocess.DEVNULL,
+            )
+        return self._process
+
+    def _stop(self) -> None:
+        if self._process is not None:
+            self._process.kill()
+            self._process.wait()
+            for pipe in (self._process.stdin, self._process.stdout):
+                if pipe is not None:
+                    pipe.close()
+            self._process = None
+
+
+def _pipes(process: subprocess.Popen[bytes]) -> tuple[IO[bytes], IO[bytes]]:
+    if process.stdin is None or process.stdout is None:
+        raise OSError("the worker has no pipes")
+    return process.stdin, process.stdout
