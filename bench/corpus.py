@@ -138,3 +138,26 @@ WRITTEN = {
         "El camino termina aquí, pero la historia no.",
     ],
 }  # fmt: skip
+
+NARRATED = (
+    "Low water. The pools are open.", "Most of this shore is only ours for two hours a day.",
+    "Stay.", "Look again.", "This is where the story turns.", "It started with a loose board and a bad idea.",
+    "Flour, water, salt, and time.", "Red, then orange, then nothing at all.", "You won't find it on any chart.",
+    "First we clean the wheel; then we oil the chain.", "Nobody told the ducks about the new timetable.",
+    "There used to be a cinema here, a bakery, a bank, and three shoe shops.", "Why would anyone live up there?",
+    "Because of the light, she says, and because nobody asks.",
+    "In the spring of that year, the river changed its mind.",
+    "The recipe is older than the kitchen, the kitchen is older than the house.", "He sold the boat. He kept the oars.",
+    "Every second stone has a name.", "If you are quiet, and lucky, and it is a Tuesday, you may see one.",
+    "The train was late, the coffee was cold, and we were happy.", "Let's begin at the end.",
+    "What looks like moss is really a colony of small animals.", "It took four people eleven days.",
+    "Here is the trick: do less.", "A good hinge makes no sound.", "We didn't plan for snow; snow had planned for us.",
+    "Some of them walked, some of them rode, and my aunt took a balloon.", "And then the lights came back on.",
+    "Twenty minutes later the whole square smelled of oranges.", "It isn't big, but it is ours.",
+    "She fixed clocks for a living, and for a while she fixed ours.", "No two of these cups are the same height.",
+    "Down the stairs, past the bins, through the blue door.", "The sea does the rest.",
+    "Until last week, I thought so too.", "Hold it by the edges, like a photograph.",
+    "Three things go wrong: the glue, the weather, and me.", "That's all there is to it.",
+    "People ask how long it lasts. It lasts.", "On a clear day you can see what you came from.",
+)  # fmt: skip
+"""Lines as a narrator says them. Natural voices say built ones, which mean nothing, more slowly."""

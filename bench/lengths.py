@@ -7,11 +7,11 @@ from fox_cadence.core.phoneme_model import VoiceModel
 from fox_cadence.core.takes import Take, VoicingRequest
 from fox_cadence.core.ticks import TICKS_PER_SECOND
 from fox_cadence.voices.catalogue import Voice, voice_by_id
-from fox_cadence.voices.espeak import EspeakEngine
+from fox_cadence.voices.engines import Engines
 from fox_cadence.voices.lengths import SpokenLengths
 from fox_cadence.voices.takes import make_take
 
-HEARD = ("orla", "pell", "wade", "ines", "bruno")
+HEARD = ("wren", "holt", "orla", "pell", "wade", "ines", "bruno")
 
 
 class _Memory:
@@ -29,38 +29,40 @@ class _Memory:
 
 def rows() -> list[str]:
     """A table: for each voice the share by which estimates were off, before and after learning."""
-    engine = EspeakEngine()
+    engines = Engines()
     found = [
         "| voice | lines | as it ships: median | p95 | after 15 takes: median | p95 | the model's own error |",
         "| --- | --- | --- | --- | --- | --- | --- |",
     ]
     try:
         voices = (voice_by_id(voice_id) for voice_id in HEARD)
-        found += [_voice_row(engine, voice) for voice in voices if voice]
-        plain = _off(LETTERS, [take for voice_id in HEARD for take in _takes(engine, voice_id)])
+        found += [_voice_row(engines, voice) for voice in voices if voice]
+        plain = _off(LETTERS, [take for voice_id in HEARD for take in _takes(engines, voice_id)])
     finally:
-        engine.close()
+        engines.close()
     without = f"median {quantile(plain, 0.5):.0%}, p95 {quantile(plain, 0.95):.0%}"
     return [*found, "", f"By letters alone, where there are no phonemes: {without}, all voices together."]
 
 
-def _takes(engine: EspeakEngine, voice_id: str) -> list[Take]:
+def _takes(engines: Engines, voice_id: str) -> list[Take]:
     voice = voice_by_id(voice_id)
     if voice is None:
         return []
     return [
-        make_take(engine, voice, VoicingRequest(text=text, voice_id=voice.id, pace=1.0, pitch_semitones=0))[0]
+        make_take(engines.of(voice), voice, VoicingRequest(text=text, voice_id=voice.id, pace=1.0, pitch_semitones=0))[
+            0
+        ]
         for text in WRITTEN[voice.language.split("-")[0]]
     ]
 
 
-def _voice_row(engine: EspeakEngine, voice: Voice) -> str:
-    takes = _takes(engine, voice.id)
-    shipped = _off(SpokenLengths(engine, _Memory()), takes)
+def _voice_row(engines: Engines, voice: Voice) -> str:
+    takes = _takes(engines, voice.id)
+    shipped = _off(SpokenLengths(engines.espeak, _Memory()), takes)
     learnt: list[float] = []
     own: list[float] = []
     for half in (0, 1):
-        lengths = SpokenLengths(engine, _Memory())
+        lengths = SpokenLengths(engines.espeak, _Memory())
         for take in takes[half::2]:
             lengths.learn(take)
         learnt += _off(lengths, takes[1 - half :: 2])

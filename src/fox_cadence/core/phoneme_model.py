@@ -159,7 +159,8 @@ class VoiceModel(Value):
 def _prior(voice_id: str, language: str) -> tuple[Table, Table]:
     """Shares of a language at the speed of a voice, and the mean square of each feature over the length.
 
-    English and the usual speed stand in where we know none.
+    Voices that time their phonemes by themselves have shares of their own. English and the usual speed stand in where
+    we know none.
     """
-    shares, scale = PRIORS.get(language.split("-")[0], PRIORS["en"])
+    shares, scale = PRIORS.get(voice_id) or PRIORS.get(language.split("-")[0], PRIORS["en"])
     return np.array(shares) * SPEEDS.get(voice_id, 1.0), np.array(scale)

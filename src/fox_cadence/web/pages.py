@@ -127,7 +127,8 @@ def new_page(request: Request) -> Response:
 @router.get("/projects/{project_id}", response_class=HTMLResponse)
 def project_page(request: Request, project_id: str, workspace: InWorkspace) -> Response:
     head = workspace.head(project_id)
-    voices = json.dumps([voice.model_dump(exclude={"engine_voice", "pitch", "liveliness"}) for voice in VOICES])
+    inner = {"engine_voice", "phonemes_by", "pitch", "liveliness"}
+    voices = json.dumps([voice.model_dump(exclude=inner) for voice in VOICES])
     context = {
         "project_id": project_id,
         "project": head.project,

@@ -4,6 +4,7 @@ import { get, post, Refusal } from "./api.js";
 import * as format from "./format.js";
 import { Player } from "./frame/player.js";
 import { Stage } from "./frame/stage.js";
+import { casting } from "./piece/casting.js";
 import { choosing } from "./piece/choosing.js";
 import { compose, part } from "./piece/compose.js";
 import { editing } from "./piece/editing.js";
@@ -153,4 +154,4 @@ const core = part({
   visible(steps) { return steps.filter((step) => Math.abs(step.seconds) >= 0.0005); },
 });
 
-export const piece = () => compose(choosing, editing, finding, fitting, hearing, work, keys, core);
+export const piece = () => compose(casting, choosing, editing, finding, fitting, hearing, work, keys, core);

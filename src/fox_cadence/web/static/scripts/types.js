@@ -43,6 +43,6 @@
  * @typedef {{id: string, kind: string, state: string, done: number, total: number, note: string,
  *   result: Record<string, any>}} Job
  * @typedef {{id: string, name: string, language: string, region: string, gender: string, age: string,
- *   character: string, licence: string}} Voice
+ *   character: string, natural: boolean, engine: string, licence: string}} Voice
  */
 export {};

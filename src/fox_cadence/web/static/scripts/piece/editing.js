@@ -7,7 +7,6 @@ import { screen } from "./screen.js";
 export const editing = part({
   newCaption: "",
   newScene: "",
-  newRole: "",
   /** @type {{seconds: number, error: number, room_s: number, left_s: number, words_left: number, state: string|null}|null} */
   estimate: null,
   estimating: 0,
@@ -239,18 +238,6 @@ export const editing = part({
 
   /** @param {number} word */
   releaseWord(word) { return this.edit({ kind: "sync", line_id: this.line, word }); },
-
-  /** @param {Event} event @param {string} roleId @param {string} field */
-  setRole(event, roleId, field) {
-    const value = /** @type {HTMLInputElement} */ (event.target).value;
-    const made = field === "voice_id" || field === "name" ? value : Number(value);
-    return this.edit({ kind: "role", role_id: roleId, [field]: made });
-  },
-
-  async addRole() {
-    if (!this.newRole.trim()) return this.tell("Give the role a name first.", "note");
-    if (await this.edit({ kind: "add_role", name: this.newRole, voice_id: this.voices[0].id })) this.newRole = "";
-  },
 
   async addCaption() {
     if (!this.newCaption.trim()) return this.tell("Write the words of the caption first.", "note");
