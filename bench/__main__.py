@@ -3,11 +3,12 @@
 import sys
 from collections.abc import Callable
 
-from bench import dragging, fit, lengths, loop, pitch
+from bench import dragging, fit, lengths, loop, natural, pitch
 
 ALL: dict[str, tuple[str, Callable[[], list[str]]]] = {
     "fit": ("The fit", fit.rows),
     "lengths": ("The length model on lines it never saw", lengths.rows),
+    "natural": ("Natural voices: how soon, and how near a length", natural.rows),
     "pitch": ("Pitch, asked and measured", pitch.rows),
     "dragging": ("A drag in the browser", dragging.rows),
     "loop": ("Plan against the exported video", loop.rows),

@@ -124,3 +124,26 @@ def test_a_proposal_opens_at_its_top_wherever_the_desk_was_scrolled(page: Page) 
     rows = page.locator("#changes tr").all_inner_texts()
     assert rows
     assert not [row for row in rows if "0.00 s" in row]
+
+
+def test_a_natural_voice_is_found_heard_and_cast_in_one_action(page: Page) -> None:
+    page.keyboard.press("3")
+    voices = page.locator(".voices li")
+    everybody = voices.count()
+    page.get_by_label("Sounds like a person").check()
+    page.get_by_label("Women or men").select_option("man")
+    expect(voices).to_have_count(1)
+    page.get_by_label("Search the voices").fill("nobody at all")
+    expect(page.get_by_text("No voice is all of that")).to_be_visible()
+    page.get_by_label("Search the voices").fill("")
+    page.get_by_label("Women or men").select_option("woman")
+    assert 0 < voices.count() < everybody
+    with page.expect_response(re.compile(r"/api/voices/wren/sample\.wav\?project=")) as heard:
+        page.get_by_label("Hear your line said by Wren").click()
+    assert heard.value.ok
+    expect(page.get_by_text("“Cast” gives narrator another voice")).to_contain_text("8 lines")
+    page.get_by_label("Cast Wren", exact=True).click()
+    expect(page.locator("#notice")).to_contain_text("Voices: 8 made, 1 kept, 0 failed", timeout=60_000)
+    expect(page.get_by_label("Voice of narrator")).to_have_value("wren")
+    expect(page.get_by_label("Cast Wren", exact=True)).to_be_disabled()
+    expect(page.locator(".voice.state-stale, .voice.state-unvoiced")).to_have_count(0)
