@@ -50,7 +50,8 @@ def _row(engines: Engines, voice: Voice) -> str:
             missed, stretched = _at_pace(engines, voice, take, pace)
             off.append(missed)
             stretch.append(stretched)
-    times = f"{first:.1f} s | {quantile(whole, 0.5):.2f} s | {quantile(whole, 0.95):.2f} s | {quantile(bare, 0.5):.2f} s"
+    each = (quantile(whole, 0.5), quantile(whole, 0.95), quantile(bare, 0.5))
+    times = " | ".join([f"{first:.1f} s", *(f"{seconds:.2f} s" for seconds in each)])
     lengths = f"{max(off):.2f} ms | {np.median(stretch):.2%} | {max(stretch):.2%}"
     return f"| {voice.name} ({voice.engine}) | {times} | {lengths} |"
 
