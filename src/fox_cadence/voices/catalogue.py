@@ -31,7 +31,7 @@ class Voice(BaseModel):
     phonemes_by: str
     pitch: int = 50
     liveliness: int = 50
-    licence: str = "GPL-3.0-or-later engine; the sound it makes is yours, commercial use allowed"
+    licence: str = "GPL-3.0-or-later engine; commercial use allowed"
 
 
 def _voice(

@@ -155,7 +155,8 @@ class HibariVoice(Family):
         found: list[Sentence] = []
         for phonemes in self._text.phonemize(text):
             known = tuple(symbol for symbol in phonemes if symbol in self._text.vocab)
-            found.append(Sentence(known, tuple(self._text.ids(phonemes)), tuple(range(1, len(known) + 1))))
+            if known:
+                found.append(Sentence(known, tuple(self._text.ids(phonemes)), tuple(range(1, len(known) + 1))))
         return found
 
     def lengths(self, sentence: Sentence) -> NDArray[np.int64]:
