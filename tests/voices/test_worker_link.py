@@ -1,0 +1,62 @@
+"""An engine's process that fails in every way there is: the application says so and goes on."""
+
+from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
+
+import pytest
+
+from fox_cadence.errors import EngineError
+from fox_cadence.voices.worker_link import WorkerLink
+
+
+@pytest.fixture
+def link() -> Iterator[WorkerLink]:
+    made = WorkerLink("tests.voices.odd_worker", "the odd one", 1.0)
+    yield made
+    made.close()
+
+
+def said(link: WorkerLink, text: str) -> bytes:
+    return link.ask({"do": "answer", "say": text})[1]
+
+
+def test_one_process_answers_one_request_after_the_other(link: WorkerLink) -> None:
+    first, sound = link.ask({"do": "answer", "say": "low water"})
+    again, _ = link.ask({"do": "answer", "say": ""})
+    assert sound == b"low water"
+    assert first["pid"] == again["pid"]
+
+
+def test_a_refusal_is_passed_on_and_the_process_stays(link: WorkerLink) -> None:
+    before, _ = link.ask({"do": "answer", "say": ""})
+    with pytest.raises(EngineError, match=r"^not that$"):
+        link.ask({"do": "refuse"})
+    after, _ = link.ask({"do": "answer", "say": ""})
+    assert before["pid"] == after["pid"]
+
+
+@pytest.mark.parametrize("failure", ["die", "garble", "promise"])
+def test_a_process_that_fails_twice_ends_the_line_and_not_the_next(link: WorkerLink, failure: str) -> None:
+    with pytest.raises(EngineError, match="the odd one stopped twice"):
+        link.ask({"do": failure})
+    assert said(link, "still here") == b"still here"
+
+
+def test_a_process_that_hangs_is_stopped_within_its_limit(link: WorkerLink) -> None:
+    with pytest.raises(EngineError, match="did not answer within 1 s"):
+        link.ask({"do": "hang"})
+    assert said(link, "still here") == b"still here"
+
+
+def test_threads_take_turns_and_each_gets_its_own_answer(link: WorkerLink) -> None:
+    texts = [f"line {number}" * number for number in range(24)]
+    with ThreadPoolExecutor(6) as pool:
+        assert list(pool.map(lambda text: said(link, text), texts)) == [text.encode() for text in texts]
+
+
+def test_a_closed_link_has_no_process_left(link: WorkerLink) -> None:
+    said(link, "anything")
+    process = link._process
+    assert process is not None
+    link.close()
+    assert process.poll() is not None
