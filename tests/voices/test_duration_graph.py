@@ -59,9 +59,12 @@ def test_the_sound_follows_lengths_and_noise_from_outside(tmp_path: Path) -> Non
 def test_a_tensor_can_be_named_where_there_is_more_than_one_rounding_up(tmp_path: Path) -> None:
     path = model(tmp_path / "two.onnx", ceilings=2)
     with pytest.raises(NoDurationsError):
-        DurationGraph(path, None, {})
+        DurationGraph(path, None, {"random": "noise"})
     with pytest.raises(NoDurationsError):
-        DurationGraph(path, "nowhere", {})
+        DurationGraph(path, "nowhere", {"random": "noise"})
+    graph = DurationGraph(path, "lengths1", {"random": "noise"})
+    assert graph.lengths(dict(IDS)).tolist() == [[2, 3, 6]]
+    assert graph.sound(IDS | QUIET, np.array([[1, 1, 1]]))[0].tolist() == [[1, 2, 3]]
 
 
 def test_a_model_without_lengths_is_told_from_one_with_them(tmp_path: Path) -> None:

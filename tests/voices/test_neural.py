@@ -1,9 +1,6 @@
 """Natural voices in their processes, for real; and what they are made of."""
 
 import itertools
-import os
-import signal
-from collections.abc import Iterator
 
 import numpy as np
 import pytest
@@ -23,13 +20,6 @@ from fox_cadence.voices.word_borders import STRESS, word_begins
 
 every_natural_voice = pytest.mark.parametrize("voice", NATURAL, ids=lambda voice: voice.id)
 TEXT = "For the 12 limpets, the tide is a door. Then it shuts."
-
-
-@pytest.fixture(scope="module")
-def engines() -> Iterator[Engines]:
-    made = Engines()
-    yield made
-    made.close()
 
 
 def say(engines: Engines, voice: Voice, text: str = TEXT, pace: float = 1.0) -> Speech:
@@ -79,9 +69,6 @@ def test_what_cannot_be_said_is_an_error_in_words_and_the_next_line_is_said(engi
         say(engines, wren, "The tide turns twice a day. " * 200)
     with pytest.raises(EngineError, match="needs the engine"):
         engines.of(wren.model_copy(update={"engine": "elsewhere"}))
-    worker = engines.of(wren)._worker._process  # type: ignore[attr-defined]
-    os.kill(worker.pid, signal.SIGKILL)
-    worker.wait()
     assert len(say(engines, wren, "Still here.").samples) > 5000
 
 

@@ -1,5 +1,3 @@
-from collections.abc import Iterator
-
 import numpy as np
 import pytest
 from hypothesis import given
@@ -14,13 +12,6 @@ from fox_cadence.voices.speech_shape import find_shape, pause_of, stretch
 from fox_cadence.voices.takes import make_take
 
 TEXT = "Turn a starfish over and it rights itself. Slowly. For the 5 km, it has all the time in the world."
-
-
-@pytest.fixture(scope="module")
-def engines() -> Iterator[Engines]:
-    made = Engines()
-    yield made
-    made.close()
 
 
 def request(text: str = TEXT, **change: object) -> VoicingRequest:

@@ -94,6 +94,4 @@ SPEEDS: dict[str, float] = {
     "remi": 0.9900,
     "greta": 1.0038,
     "jannis": 0.9962,
-    "wren": 1.0000,
-    "holt": 1.0000,
 }

@@ -44,36 +44,26 @@ def _voice(
     )  # fmt: skip
 
 
+def _natural(
+    voice_id: str, name: str, gender: Gender, character: str, engine: str, engine_voice: str, licence: str
+) -> Voice:
+    """A grown voice of the United States, as all that come with the application are."""
+    return Voice(
+        id=voice_id, name=name, language="en-US", region="United States", gender=gender, age="grown",
+        character=character, natural=True, engine=engine, engine_voice=engine_voice, phonemes_by="gmw/en-US",
+        licence=f"{licence}; commercial use allowed",
+    )  # fmt: skip
+
+
 NATURAL: tuple[Voice, ...] = (
-    Voice(
-        id="wren",
-        name="Wren",
-        language="en-US",
-        region="United States",
-        gender="woman",
-        age="grown",
-        character="close and easy, as to one listener",
-        natural=True,
-        engine="hibari",
-        engine_voice="hibari:heart",
-        phonemes_by="gmw/en-US",
-        licence="Apache-2.0; commercial use allowed",
+    _natural(
+        "wren", "Wren", "woman", "close and easy, as to one listener", "hibari", "hibari:heart", "Apache-2.0"
     ),
-    Voice(
-        id="holt",
-        name="Holt",
-        language="en-US",
-        region="United States",
-        gender="man",
-        age="grown",
-        character="steady, a teller of stories",
-        natural=True,
-        engine="piper",
-        engine_voice="piper:joe",
-        phonemes_by="gmw/en-US",
-        licence="CC0 voice, GPL-3.0-or-later engine; commercial use allowed",
+    _natural(
+        "holt", "Holt", "man", "steady, a teller of stories", "piper", "piper:joe",
+        "CC0 voice, GPL-3.0-or-later engine",
     ),
-)
+)  # fmt: skip
 """Neural voices whose models come with the application."""
 
 VOICES: tuple[Voice, ...] = (
@@ -123,4 +113,4 @@ def voice_for_language(language: str) -> Voice:
     tag = language.lower()
     just = [voice for voice in VOICES if voice.language.lower() == tag]
     near = [voice for voice in VOICES if voice.language.split("-")[0] == tag.split("-")[0]]
-    return next(iter([*just, *near, *VOICES]))
+    return [*just, *near, *VOICES][0]

@@ -25,7 +25,7 @@ class NoDurationsError(ValueError):
 
 @dataclass(frozen=True)
 class _Place:
-    """The tensor that holds the lengths, and its type."""
+    """The tensor that holds the lengths, and its type: floats, unless it is cast to something else."""
 
     tensor: str
     kind: int
@@ -72,15 +72,11 @@ class DurationGraph:
 
 
 def _place_of(model: onnx.ModelProto, tensor: str | None) -> _Place:
-    if tensor is not None:
-        made = [node for node in model.graph.node if tensor in node.output]
-        kind = next((a.i for node in made for a in node.attribute if a.name == "to"), onnx.TensorProto.INT64)
-        if made:
-            return _Place(tensor, kind)
-    ceilings = [node for node in model.graph.node if node.op_type == "Ceil"]
-    if tensor is not None or len(ceilings) != 1:
+    made = [node for node in model.graph.node if (node.op_type == "Ceil" if tensor is None else tensor in node.output)]
+    if len(made) != 1:
         raise NoDurationsError("this model does not show how long its phonemes last")
-    return _Place(ceilings[0].output[0], onnx.TensorProto.FLOAT)
+    kind = next((attribute.i for attribute in made[0].attribute if attribute.name == "to"), onnx.TensorProto.FLOAT)
+    return _Place(tensor or made[0].output[0], kind)
 
 
 def _cut(model: onnx.ModelProto, place: _Place, noises: dict[str, str]) -> onnx.ModelProto:

@@ -1,7 +1,7 @@
 """What every voice engine offers."""
 
 from dataclasses import dataclass
-from typing import Any, Protocol
+from typing import Protocol
 
 import numpy as np
 from numpy.typing import NDArray
@@ -13,12 +13,9 @@ LONGEST_TEXT = 20_000
 
 @dataclass(frozen=True, slots=True)
 class Abilities:
-    """What an engine can be asked for; a control that it lacks is shown as such."""
+    """What an engine can be asked for. Without `pitch` of its own, its sound is transposed (reading.py)."""
 
-    name: str
     pitch: bool
-    pitch_range: bool
-    word_times: bool
     pace_min: float
     pace_max: float
 
@@ -62,16 +59,6 @@ class Engine(Protocol):
         ...
 
     def close(self) -> None: ...
-
-
-def speech_of(header: dict[str, Any], sound: bytes) -> Speech:
-    """What a worker has answered: mono sound of 16 bit, `rate`, `words` and `phonemes` in the header."""
-    return Speech(
-        samples=(np.frombuffer(sound, dtype="<i2") / 32768).astype(np.float32),
-        rate_hz=int(header["rate"]),
-        onsets=tuple((int(at), int(sample)) for at, sample in header["words"]),
-        phonemes=tuple(int(sample) for sample in header["phonemes"]),
-    )
 
 
 def checked_text(text: str) -> str:

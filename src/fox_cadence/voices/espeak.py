@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from fox_cadence.voices.engine import Abilities, Speech, Utterance, checked_text, speech_of
+from fox_cadence.voices.engine import LONGEST_TEXT, Abilities, Speech, Utterance, checked_text
 from fox_cadence.voices.worker_link import WorkerLink
 
 NATURAL_WPM = 175
@@ -18,35 +18,28 @@ class EspeakEngine:
         self._worker = WorkerLink("fox_cadence.voices.espeak_worker", "espeak-ng", _LIMIT_S)
 
     def abilities(self) -> Abilities:
-        return Abilities(
-            name="espeak-ng",
-            pitch=True,
-            pitch_range=True,
-            word_times=True,
-            pace_min=SLOWEST_WPM / NATURAL_WPM,
-            pace_max=FASTEST_WPM / NATURAL_WPM,
-        )
+        return Abilities(pitch=True, pace_min=SLOWEST_WPM / NATURAL_WPM, pace_max=FASTEST_WPM / NATURAL_WPM)
 
     def say(self, utterance: Utterance) -> Speech:
-        return speech_of(
-            *self._worker.ask(
-                {
-                    "text": checked_text(utterance.text),
-                    "voice": utterance.voice,
-                    "wpm": int(np.clip(round(NATURAL_WPM * utterance.pace), SLOWEST_WPM, FASTEST_WPM)),
-                    "pitch": int(np.clip(utterance.pitch, 0, 99)),
-                    "range": int(np.clip(utterance.liveliness, 0, 99)),
-                }
-            )
+        return self._worker.speech(
+            {
+                "text": checked_text(utterance.text),
+                "voice": utterance.voice,
+                "wpm": int(np.clip(round(NATURAL_WPM * utterance.pace), SLOWEST_WPM, FASTEST_WPM)),
+                "pitch": int(np.clip(utterance.pitch, 0, 99)),
+                "range": int(np.clip(utterance.liveliness, 0, 99)),
+            }
         )
 
     def phonemes(self, texts: list[str], voice: str) -> list[list[str]]:
         """The phonemes of texts, a string of IPA for each clause, single phonemes joined by `_`.
 
+        Of a text that is too long to say only the beginning is looked at: it must not cost the others their estimate.
+
         Raises:
             EngineError: the engine died, hung, or does not have the voice.
         """
-        header, _ = self._worker.ask({"texts": [checked_text(text) for text in texts], "voice": voice})
+        header, _ = self._worker.ask({"texts": [checked_text(text[:LONGEST_TEXT]) for text in texts], "voice": voice})
         return [[str(clause) for clause in clauses] for clauses in header["phonemes"]]
 
     def close(self) -> None:

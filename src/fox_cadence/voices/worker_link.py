@@ -6,7 +6,10 @@ import sys
 import threading
 from typing import IO, Any
 
+import numpy as np
+
 from fox_cadence.errors import EngineError
+from fox_cadence.voices.engine import Speech
 
 
 class WorkerLink:
@@ -32,6 +35,20 @@ class WorkerLink:
         if "error" in header:
             raise EngineError(str(header["error"]))
         return header, sound
+
+    def speech(self, request: dict[str, object]) -> Speech:
+        """An answer that is speech: mono sound of 16 bit, `rate`, `words` and `phonemes` in its header.
+
+        Raises:
+            EngineError: as `ask`.
+        """
+        header, sound = self.ask(request)
+        return Speech(
+            samples=(np.frombuffer(sound, dtype="<i2") / 32768).astype(np.float32),
+            rate_hz=int(header["rate"]),
+            onsets=tuple((int(at), int(sample)) for at, sample in header["words"]),
+            phonemes=tuple(int(sample) for sample in header["phonemes"]),
+        )
 
     def close(self) -> None:
         with self._lock:

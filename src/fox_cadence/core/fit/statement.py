@@ -194,7 +194,7 @@ def _spans(timeline: Timeline, held: frozenset[str]) -> Spans:
             line.append(number)
             voiced.append(natural.voiced_ticks)
             pauses.append(natural.pause_ticks)
-            least.append(sum(rest if rest < shortest else shortest for rest in part.natural_rests))
+            least.append(sum(min(rest, shortest) for rest in part.natural_rests))
             written.append(natural.written_ticks)
             adapts.append(may)
             fixed_voiced.append(now.voiced_ticks if fixed else np.nan)
