@@ -20,7 +20,7 @@ export const casting = part({
     const { text, language, who, natural } = this.sought;
     const words = text.toLowerCase().split(/\s+/).filter(Boolean);
     return this.voices.filter((/** @type {Voice} */ voice) => {
-      const about = `${voice.name} ${voice.region} ${NAMES.of(voice.language)} ${voice.gender} ${voice.age} ${voice.character} ${voice.licence}`.toLowerCase();
+      const about = `${voice.name} ${voice.region} ${NAMES.of(voice.language)} ${voice.gender} ${voice.age} ${voice.character} ${voice.engine} ${voice.licence}`.toLowerCase();
       return (!language || voice.language === language) && (!who || voice.gender === who) && (!natural || voice.natural)
         && words.every((/** @type {string} */ word) => about.includes(word));
     });
@@ -36,7 +36,8 @@ export const casting = part({
     return this.t.roles.find((/** @type {any} */ role) => role.id === this.chosenLine?.role) ?? this.t.roles[0] ?? null;
   },
 
-  get castLines() { return this.t.lines.filter((/** @type {any} */ line) => line.role === this.castRole?.id); },
+  /** What another voice would say anew: locked lines keep their sound. */
+  get castLines() { return this.t.lines.filter((/** @type {any} */ line) => line.role === this.castRole?.id && !line.locked); },
 
   get castText() {
     if (!this.castRole) return "";
@@ -48,7 +49,8 @@ export const casting = part({
   async recast(voice) {
     const [role, lines] = [this.castRole, this.castLines];
     if (!role || voice.id === role.voice_id) return;
-    if (await this.edit({ kind: "role", role_id: role.id, voice_id: voice.id })) await this.voice(lines.filter((/** @type {any} */ line) => !line.locked).map((/** @type {any} */ line) => line.id));
+    if (!(await this.edit({ kind: "role", role_id: role.id, voice_id: voice.id }))) return;
+    if (lines.length) await this.voice(lines.map((/** @type {any} */ line) => line.id));
   },
 
   /** @param {Event} event @param {string} roleId @param {string} field */
