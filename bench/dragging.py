@@ -4,6 +4,7 @@ import tempfile
 from pathlib import Path
 
 import numpy as np
+from playwright.sync_api import CDPSession
 
 from bench.clock import quantile
 from bench.loop import sixty_lines
@@ -12,6 +13,7 @@ from fox_cadence.actions.workspace import Workspace
 from tests.browser.application import chromium, served
 
 STEPS = 90
+PARTS = {"TaskDuration": "all", "ScriptDuration": "script", "LayoutDuration": "layout", "RecalcStyleDuration": "style"}
 
 _WATCH = """() => {
   const real = window.fetch;
@@ -45,6 +47,9 @@ def rows() -> list[str]:
             cut.wait_for()
             cut.scroll_into_view_if_needed()
             page.evaluate(_WATCH)
+            watch = page.context.new_cdp_session(page)
+            watch.send("Performance.enable")
+            before = _spent(watch)
             box = cut.bounding_box()
             assert box is not None
             x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
@@ -56,10 +61,20 @@ def rows() -> list[str]:
             page.keyboard.press("Escape")
             page.mouse.up()
             times = page.evaluate("window.steps")
+            after = _spent(watch)
     answered, drawn = ([pair[column] for pair in times] for column in (0, 1))
+    each = {name: (after[name] - before[name]) * 1000 / len(times) for name in PARTS}
+    parts = ", ".join(f"{word} {each[name]:.0f} ms" for name, word in PARTS.items())
     return [
         f"A drag step on 60 lines in the browser, {len(times)} steps: "
         f"answered in median {quantile(answered, 0.5):.0f} ms, "
         f"p95 {quantile(answered, 0.95):.0f} ms; drawn in median {quantile(drawn, 0.5):.0f} ms, "
-        f"p95 {quantile(drawn, 0.95):.0f} ms."
+        f"p95 {quantile(drawn, 0.95):.0f} ms.",
+        f"What the page's own thread spends on a step: {parts}.",
     ]
+
+
+def _spent(watch: CDPSession) -> dict[str, float]:
+    """Seconds the page's thread has spent so far, by kind of work."""
+    found = watch.send("Performance.getMetrics")["metrics"]
+    return {str(metric["name"]): float(metric["value"]) for metric in found}

@@ -48,12 +48,12 @@ def _takes(engines: Engines, voice_id: str) -> list[Take]:
     voice = voice_by_id(voice_id)
     if voice is None:
         return []
-    return [
-        make_take(engines.of(voice), voice, VoicingRequest(text=text, voice_id=voice.id, pace=1.0, pitch_semitones=0))[
-            0
-        ]
+    engine = engines.of(voice)
+    requests = (
+        VoicingRequest(text=text, voice_id=voice.id, pace=1.0, pitch_semitones=0)
         for text in WRITTEN[voice.language.split("-")[0]]
-    ]
+    )
+    return [make_take(engine, voice, request)[0] for request in requests]
 
 
 def _voice_row(engines: Engines, voice: Voice) -> str:

@@ -9,27 +9,36 @@ import skia
 from bench.clock import quantile
 from bench.corpus import WRITTEN, built
 from fox_cadence.actions.bring_in import MediaFile, NewProject, new_project
+from fox_cadence.actions.editing import make_edits
 from fox_cadence.actions.exporting import Wanted, export
 from fox_cadence.actions.fitting import Accepted, accept, fit
 from fox_cadence.actions.measuring import Report, measure_video
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.edits import SetRole
 from fox_cadence.core.ticks import FrameRate, ticks_to_seconds
 from fox_cadence.demo.marrow_bay import ensure_demo
+from fox_cadence.voices.catalogue import NATURAL
 
 LINES = 60
 WIDTH, HEIGHT = 270, 480
 
 
 def rows() -> list[str]:
-    """A table: the sample, and a piece of 60 lines over 60 stills."""
+    """A table: the sample, the sample in each natural voice, and a piece of 60 lines over 60 stills."""
     found = [
         "| piece | lines | rounds | ends off plan, worst | stretch, worst | speech found off plan: worst | p95 "
         "| within 10 ms | cuts, captions off |",
         "| --- | --- | --- | --- | --- | --- | --- | --- | --- |",
     ]
     with tempfile.TemporaryDirectory() as folder, Workspace(Path(folder)) as workspace:
-        found.append(_row("the sample", workspace, ensure_demo(workspace)))
+        sample = ensure_demo(workspace)
+        found.append(_row("the sample", workspace, sample))
+        for voice in NATURAL:
+            head = workspace.head(sample)
+            edits = [SetRole(role_id=role.id, voice_id=voice.id) for role in head.project.roles]
+            make_edits(workspace, sample, head, edits)
+            found.append(_row(f"the sample by {voice.name}", workspace, sample))
         found.append(_row(f"{LINES} lines", workspace, sixty_lines(workspace, Path(folder))))
     return found
 
