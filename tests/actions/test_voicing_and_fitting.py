@@ -9,7 +9,9 @@ from fox_cadence.core.edits import SetCaptionText, SetRole
 from fox_cadence.core.fit.solver import Status
 from fox_cadence.core.mix import TARGET_LUFS, TARGET_PEAK_DB
 from fox_cadence.core.states import LineState
+from fox_cadence.core.takes import natural_request
 from fox_cadence.core.ticks import samples_to_ticks
+from fox_cadence.core.timeline import LineSpan
 from fox_cadence.core.words import words_of
 from fox_cadence.errors import CancelledError, ClashError, EngineError
 from fox_cadence.voices.engine import Speech, Utterance
@@ -95,6 +97,40 @@ def test_an_accepted_fit_sounds_as_planned_and_is_one_step(demo: Workspace) -> N
     assert demo.head(BAY).project == before
     with pytest.raises(ClashError):
         accept(demo, BAY, fitted.revision - 1)
+
+
+@pytest.mark.parametrize(
+    "change",
+    [
+        SetCaptionText(caption_id="c6", text="Turn it over. It rights itself."),
+        SetRole(role_id="r1", voice_id="corin"),
+        SetRole(role_id="r1", pitch_semitones=3),
+    ],
+    ids=["words", "voice", "pitch"],
+)
+def test_a_line_that_was_fitted_and_is_voiced_anew_sounds_anew(
+    demo: Workspace, change: SetCaptionText | SetRole
+) -> None:
+    """The take at the pace of the old fit says old words in the old voice: it must not be what plays."""
+
+    def line() -> LineSpan:
+        return next(span for span in demo.timeline(demo.head(BAY).project).lines if span.line.id == "l6")
+
+    before = line()
+    assert before.line.placement is not None
+    assert before.take is not None
+    assert before.take.id == before.line.placement.take_id
+    edited(demo, change)
+    voice_lines(demo, BAY, ["l6"])
+    after = line()
+    assert after.take is not None
+    assert not after.stale
+    assert after.take.key == natural_request(demo.head(BAY).project, after.line).key
+    assert after.end_ticks - after.start_ticks == after.take.length_ticks
+    assert after.start_ticks == before.start_ticks
+    demo.projects.undo(BAY)
+    demo.projects.undo(BAY)
+    assert line().take == before.take
 
 
 def test_the_mix_has_its_loudness_and_is_the_same_twice(demo: Workspace) -> None:

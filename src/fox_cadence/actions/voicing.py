@@ -102,10 +102,7 @@ def _keep(workspace: Workspace, project_id: str, made: dict[str, Take]) -> None:
     """Point the lines to their takes, on top of whatever was edited meanwhile; such lines show as stale."""
     for attempt in range(_COMMIT_TRIES):
         head = workspace.head(project_id)
-        lines = tuple(
-            line.model_copy(update={"take_id": made[line.id].id}) if line.id in made else line
-            for line in head.project.lines
-        )
+        lines = tuple(line.voiced_by(made[line.id].id) if line.id in made else line for line in head.project.lines)
         if lines == head.project.lines:
             return
         count = sum(a != b for a, b in zip(lines, head.project.lines, strict=True))

@@ -159,6 +159,17 @@ class Line(Value):
     longest_j_cut_ticks: int | None = None
     longest_l_cut_ticks: int | None = None
 
+    def voiced_by(self, take_id: str) -> "Line":
+        """The line with this take at the natural pace.
+
+        Where it is another one, the words, the voice or the delivery have changed: the line keeps its start, but what
+        was made at the pace of the accepted fit must not play any more.
+        """
+        if take_id == self.take_id:
+            return self
+        placement = self.placement and self.placement.model_copy(update={"take_id": None})
+        return self.model_copy(update={"take_id": take_id, "placement": placement})
+
 
 ROLE_COLOURS = 6
 """How many colours there are to tell roles apart on the sheet."""

@@ -24,7 +24,8 @@ class SetRole(EditValue):
         role = project.role(self.role_id)
         change = self.model_dump(exclude={"kind", "role_id"}, exclude_none=True)
         made = role.model_copy(update=change)
-        return project.model_copy(update={"roles": replaced(project.roles, made)}), f"Delivery of {made.name}"
+        what = "Voice" if self.voice_id is not None else "Delivery"
+        return project.model_copy(update={"roles": replaced(project.roles, made)}), f"{what} of {made.name}"
 
 
 class AddRole(EditValue):
