@@ -10,7 +10,7 @@ from fastapi.responses import FileResponse, JSONResponse
 from fox_cadence.actions.exporting import mix
 from fox_cadence.actions.voicing import natural_take, take_for
 from fox_cadence.core.mix import SPEECH_LUFS
-from fox_cadence.core.takes import Take, VoicingRequest
+from fox_cadence.core.takes import Take, VoicingRequest, natural_request
 from fox_cadence.errors import NotFoundError
 from fox_cadence.media.audio import Sound, peaks, read_wav, wav_bytes
 from fox_cadence.media.ingest import PEAKS, PROXY
@@ -82,15 +82,15 @@ def line_sound(project_id: str, line_id: str, workspace: InWorkspace) -> Respons
 
 @router.get("/api/voices/{voice_id}/sample.wav")
 def voice_sample(voice_id: str, workspace: InWorkspace, project: str = "", line: str = "") -> Response:
-    """A voice saying our sample, or a line of a project."""
+    """A voice saying our sample, or a line of a project as it would say it if it were cast."""
     voice = voice_by_id(voice_id)
     if voice is None:
         raise NotFoundError("There is no such voice.")
     text = SAMPLE_TEXTS[voice.language.split("-")[0]]
-    if project and line:
-        span = next((s for s in workspace.timeline(workspace.head(project).project).lines if s.line.id == line), None)
-        text = span.said if span is not None else text
     request = VoicingRequest(text=text, voice_id=voice.id, pace=1.0, pitch_semitones=0)
+    if project and line:
+        head = workspace.head(project).project
+        request = natural_request(head, head.line(line)).model_copy(update={"voice_id": voice.id})
     take, _ = take_for(workspace, request)
     return _heard(take, read_wav(workspace.library.take_sound(take.sound_hash)))
 

@@ -48,7 +48,8 @@ export const casting = part({
   /** Give the role of the chosen line another voice and voice its lines. @param {Voice} voice */
   async recast(voice) {
     const [role, lines] = [this.castRole, this.castLines];
-    if (!role || voice.id === role.voice_id) return;
+    if (!role || this.occupied()) return;
+    if (voice.id === role.voice_id) return this.tell(`${voice.name} is the voice of ${role.name} already.`, "note");
     if (!(await this.edit({ kind: "role", role_id: role.id, voice_id: voice.id }))) return;
     if (lines.length) await this.voice(lines.map((/** @type {any} */ line) => line.id));
   },

@@ -15,12 +15,15 @@ export const work = part({
 
   get busy() { return this.job !== null && (this.job.state === "running" || this.job.state === "waiting"); },
 
+  /** Whether something is being made, which is then said. */
+  occupied() {
+    if (this.busy) this.tell("One thing is still being made. Stop it or wait for it.", "note");
+    return this.busy;
+  },
+
   /** @param {string} path @param {object} body @returns {Promise<Job|null>} */
   async run(path, body) {
-    if (this.busy) {
-      this.tell("One thing is still being made. Stop it or wait for it.", "note");
-      return null;
-    }
+    if (this.occupied()) return null;
     try {
       const job = await follow(await post(path, body), (now) => { this.job = now; });
       this.job = null;

@@ -1,5 +1,6 @@
 // What a proposal would change, drawn over what is there now.
 
+import { counted } from "../format.js";
 import { element, place } from "../svg.js";
 import { part } from "./layer.js";
 import { WORDS_SHOWN } from "./voice_column.js";
@@ -18,7 +19,7 @@ export function* ghostParts(sheet, view, proposal, seen) {
       place(ghost, y, 1);
       if (shot.change_frames) {
         const sign = shot.change_frames > 0 ? "+" : "−";
-        ghost.append(element("span", "mono", `shot ${number + 1} ${sign}${Math.abs(shot.change_frames)} frames`));
+        ghost.append(element("span", "mono", `shot ${number + 1} ${sign}${counted(Math.abs(shot.change_frames), "frame")}`));
       }
       return ghost;
     });
