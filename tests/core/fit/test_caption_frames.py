@@ -54,6 +54,14 @@ def test_every_word_is_shown_and_no_two_captions_overlap(
         assert start - end != 1  # a gap of one frame is a flash
 
 
+def test_a_near_cut_does_not_take_a_caption_away_before_it_can_be_read() -> None:
+    project = simple_project(["tide tide tide tide tide slowly,", "pool"], 1.5, FRAME_RATES["23.976"])
+    project = project.model_copy(update={"captions": project.captions[:1], "lines": project.lines[:1]})
+    needed, cut = needed_frames(project, project.captions[0].text), shot_spans(project)[0].end_frame
+    assert cut < needed < cut + project.rate.frames_floor(project.house.caption_snap_ticks)
+    assert framed(project, [(0.1, 1.1)]) == [(0, needed)]
+
+
 @given(spoken_pieces())
 def test_a_caption_with_room_can_be_read(made: tuple[Project, list[tuple[float, float] | None]]) -> None:
     project, words = made

@@ -100,7 +100,7 @@ def test_shots_stay_within_their_limits_and_their_handles(timeline: Timeline) ->
 def test_paces_stay_within_the_house_limits(timeline: Timeline) -> None:
     house = timeline.project.house
     for plan in solved(timeline).lines:
-        assert house.slowest_pace - 1e-4 <= plan.pace <= house.fastest_pace + 1e-4
+        assert house.slowest_pace - 1e-9 <= plan.pace <= house.fastest_pace + 1e-9
 
 
 @given(timelines(wishes=False))

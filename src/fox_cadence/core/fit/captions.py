@@ -118,11 +118,12 @@ class _Writer:
         """The times of a caption for itself: lead, linger, readable, edges on cuts that are near."""
         start = max(0, first_ticks - self._lead) // self._frame
         start = self._near(start, start - self._snap, min(start + self._snap, shown.first))
-        end = max(-(-(last_ticks + self._linger) // self._frame), start + shown.needed)
-        return start, self._near(end, max(end - self._snap, shown.last, start + 1), end + self._snap)
+        readable = start + shown.needed
+        end = max(-(-(last_ticks + self._linger) // self._frame), readable)
+        return start, self._near(end, max(end - self._snap, shown.last, readable), end + self._snap)
 
     def _near(self, frame: int, earliest: int, latest: int) -> int:
-        """Go to the nearest cut between two frames, within which no word is left uncovered; else stay."""
+        """Go to the nearest cut between two frames, within which words are shown and can be read; else stay."""
         first = bisect_left(self._cuts, earliest)
         near = self._cuts[first : bisect_right(self._cuts, latest, first)]
         return min(near, key=lambda cut: abs(cut - frame)) if near else frame

@@ -141,13 +141,22 @@ def _on_samples(seconds: Floats) -> Ints:
     return np.rint(seconds * (TICKS_PER_SECOND / TICKS_PER_SAMPLE)).astype(np.int64) * TICKS_PER_SAMPLE
 
 
+def _within_paces(problem: FitProblem, natural: Ints, voiced: Ints) -> Ints:
+    """Lengths on samples within the paces of the house: of a very short span a sample is more than a pace may miss."""
+    spans, limits = problem.spans, problem.limits
+    least = np.ceil(natural / (limits.fastest * TICKS_PER_SAMPLE)).astype(np.int64) * TICKS_PER_SAMPLE
+    most = np.floor(natural / (limits.slowest * TICKS_PER_SAMPLE)).astype(np.int64) * TICKS_PER_SAMPLE
+    planned = spans.adapts & np.isnan(spans.fixed_voiced) & (least <= most)
+    return np.where(planned, np.clip(voiced, least, np.maximum(least, most)), voiced)
+
+
 def _line_lengths(timeline: Timeline, problem: FitProblem, whole: WholeFrames) -> list[tuple[SpanLength, ...]]:
     """Planned lengths of the spans of every line on whole samples; a change too small to hear is no change."""
     x, columns, spans = whole.solution.x, whole.program.columns, problem.spans
     natural_voiced, natural_pauses = (
         np.rint(natural * TICKS_PER_SECOND).astype(np.int64) for natural in (spans.voiced, spans.pauses)
     )
-    voiced = _on_samples(x[columns.voiced])
+    voiced = _within_paces(problem, natural_voiced, _on_samples(x[columns.voiced]))
     pauses = _on_samples(np.where(columns.pauses >= 0, x[columns.pauses], 0.0))
     voiced = np.where(abs(voiced - natural_voiced) < natural_voiced * _NO_CHANGE, natural_voiced, voiced)
     pauses = np.where(abs(pauses - natural_pauses) < _SAME_PAUSE_TICKS, natural_pauses, pauses)
