@@ -117,7 +117,8 @@ def _leaning(problem: FitProblem, program: Program, solution: Solution) -> Float
         np.add.at(press, lines.until, np.maximum(solution.duals[program.rows(Rule.END)[0]], 0))
         np.add.at(press, lines.led_shot, np.maximum(solution.duals[program.rows(Rule.LED_END)[0]], 0))
         np.add.at(press, lines.first, np.minimum(solution.duals[program.rows(Rule.START)[0]], 0))
-    return np.where(press > _PRESSED, 1 - _NEARLY, np.where(press < -_PRESSED, _NEARLY, 0.5))[1:]
+    middle = 0.5 + _ON_FRAME  # a cut just between two frames goes to the later one, whatever the solver's last digit
+    return np.where(press > _PRESSED, 1 - _NEARLY, np.where(press < -_PRESSED, _NEARLY, middle))[1:]
 
 
 def _worse(found: WholeFrames, wanted_spill: Floats) -> float:

@@ -232,21 +232,26 @@ def _syncs(timeline: Timeline, index: Mapping[str, int], frame_s: float, held: f
 def caption_order(timeline: Timeline) -> list[int]:
     """Positions of the captions that take part, in the order they are shown.
 
-    Those of a line come by its words, others by their in times. A caption that nobody speaks and that does not lead is
+    Lane after lane; those of a line come by its words, others by their in times. A caption that nobody speaks and that does not lead is
     left out: it keeps its place in its shot.
     """
     place: dict[str, tuple[int, int]] = {}
     for number, span in enumerate(timeline.lines):
         for step, caption_id in enumerate(span.line.caption_ids):
             place[caption_id] = (number, step)
-    starts = [span.start_ticks for span in timeline.lines]
+    lanes = [_lane(span) for span in timeline.lines]
+    starts: list[int] = []  # in a lane a line comes after those before it, wherever it lies now
+    newest = {0: 0, 1: 0}
+    for span, lane in zip(timeline.lines, lanes, strict=True):
+        newest[lane] = max(newest[lane], span.start_ticks)
+        starts.append(newest[lane])
 
-    def key(position: int) -> tuple[float, int, int]:
+    def key(position: int) -> tuple[int, float, int, int]:
         caption = timeline.captions[position]
         if caption.caption.id in place:
             line, step = place[caption.caption.id]
-            return (starts[line], line, step)
-        return (timeline.project.rate.ticks(caption.in_frame), -1, position)
+            return (lanes[line], starts[line], line, step)
+        return (0, timeline.project.rate.ticks(caption.in_frame), -1, position)
 
     taking_part = [
         position_
