@@ -2,7 +2,7 @@
 
 import re
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 
 def test_a_line_that_spills_is_explained_and_cured_in_one_step(page: Page) -> None:
@@ -88,6 +88,20 @@ def test_wishes_that_contradict_each_other_are_named_and_let_go(page: Page) -> N
     page.locator("#let-go").click()
     expect(page.locator("#proposal")).to_be_visible()
     expect(page.locator("#conflict")).to_have_count(0)
+
+
+def test_a_fit_asked_for_while_a_change_is_on_its_way_waits_for_it(page: Page) -> None:
+    def late(route: Route) -> None:
+        page.wait_for_timeout(800)
+        route.continue_()
+
+    page.route("**/edits", late)
+    page.locator("[data-desk=house]").click()
+    page.locator("#house-fastest_pace").fill("1.12")
+    page.locator("#house-fastest_pace").press("Enter")
+    page.locator("#fit").click()
+    expect(page.locator("#changes")).to_contain_text("×1.12")
+    expect(page.locator("#proposal")).to_be_visible()
 
 
 def test_every_time_can_be_changed_by_keyboard_alone(page: Page) -> None:

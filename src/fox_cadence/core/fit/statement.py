@@ -232,8 +232,8 @@ def _syncs(timeline: Timeline, index: Mapping[str, int], frame_s: float, held: f
 def caption_order(timeline: Timeline) -> list[int]:
     """Positions of the captions that take part, in the order they are shown.
 
-    Lane after lane; those of a line come by its words, others by their in times. A caption that nobody speaks and that does not lead is
-    left out: it keeps its place in its shot.
+    Lane after lane; those of a line come by its words, others by their in times. A caption that nobody speaks and that
+    does not lead is left out: it keeps its place in its shot.
     """
     place: dict[str, tuple[int, int]] = {}
     for number, span in enumerate(timeline.lines):

@@ -64,6 +64,7 @@ export const fitting = part({
   },
 
   async refit() {
+    await this.changing; // a change still on its way would let the proposal go
     try {
       const proposal = await post(`/api/projects/${this.project}/fit`, this.keep);
       this.propose(proposal);

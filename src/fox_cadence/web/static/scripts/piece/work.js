@@ -23,6 +23,7 @@ export const work = part({
 
   /** @param {string} path @param {object} body @returns {Promise<Job|null>} */
   async run(path, body) {
+    await this.changing;
     if (this.occupied()) return null;
     try {
       const job = await follow(await post(path, body), (now) => { this.job = now; });
