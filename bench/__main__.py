@@ -3,12 +3,14 @@
 import sys
 from collections.abc import Callable
 
-from bench import dragging, fit, lengths, loop, natural, pitch
+from bench import dragging, fit, hearing, lengths, loop, natural, pitch, words
 
 ALL: dict[str, tuple[str, Callable[[], list[str]]]] = {
     "fit": ("The fit", fit.rows),
     "lengths": ("The length model on lines it never saw", lengths.rows),
     "natural": ("Natural voices: how soon, and how near a length", natural.rows),
+    "words": ("Times of words against forced alignment", words.rows),
+    "hearing": ("From a key press to sound, and a long script", hearing.rows),
     "pitch": ("Pitch, asked and measured", pitch.rows),
     "dragging": ("A drag in the browser", dragging.rows),
     "loop": ("Plan against the exported video", loop.rows),

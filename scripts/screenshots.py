@@ -56,6 +56,46 @@ def take_fit(page: Page) -> None:
     page.mouse.up()
 
 
+def take_words_and_cast(page: Page) -> None:
+    """A directed line, a script before it comes in, and a line in several styles."""
+    page.locator('.voice[data-line="l1"]').click()
+    page.keyboard.press("n")
+    page.locator('#direct-words [data-word="2"]').click()
+    page.locator("#set-pause").click()
+    page.locator(".dafter:visible").wait_for()
+    page.locator('#direct-words [data-word="4"]').click()
+    page.keyboard.press("e")
+    page.locator(".weight-moderate").wait_for()
+    page.locator('#direct-words [data-word="6"]').click()
+    page.locator("#said-as").fill("mar oh")
+    page.locator("#set-said").click()
+    page.locator(".has-pronunciation").wait_for()
+    page.locator("#desk").evaluate("desk => { desk.scrollTop = 0 }")
+    keep(page, "direction")
+    page.locator("[data-words=script]").click()
+    script = (
+        "# Home\n\nTwice a day, the sea leaves Marrow Bay.\n\nLIMPET: I was here before the rock.\n\n"
+        "What it forgets, it keeps in 40 small pools.\n\nGULL: ???\n"
+    )
+    page.locator("#pasted").fill(script)
+    page.locator("select").filter(has_text="Markdown").select_option(".md")
+    page.locator("#plan").wait_for()
+    page.locator("#plan").scroll_into_view_if_needed()
+    keep(page, "bring-in")
+    page.locator("#pasted").fill("")
+    page.locator('.voice[data-line="l2"]').click()
+    page.keyboard.press("3")
+    page.locator("[data-cast=line]").click()
+    page.locator("#compare-styles").click()
+    page.locator("#ways tr").nth(5).wait_for()
+    page.locator("#ways").scroll_into_view_if_needed()
+    keep(page, "compare")
+    page.get_by_role("button", name="Let them go").click()
+    for _ in range(3):
+        page.get_by_role("button", name="Undo").click()
+        page.wait_for_timeout(300)
+
+
 def take(page: Page, address: str) -> None:
     root = address.split("/projects")[0]
     page.goto(address)
@@ -65,12 +105,13 @@ def take(page: Page, address: str) -> None:
     for number, name in enumerate(("picture", "words", "cast"), 1):
         page.keyboard.press(str(number))
         keep(page, name)
+    take_words_and_cast(page)
     for number, name in ((5, "lettering"), (6, "sound")):
         page.keyboard.press(str(number))
         page.wait_for_timeout(2500)
         keep(page, name)
     page.keyboard.press("v")
-    page.get_by_text("All voiced").wait_for()
+    page.get_by_role("button", name="All voiced").wait_for()
     page.keyboard.press("7")
     page.get_by_label("Video: MP4").uncheck()
     page.locator("#export").click()

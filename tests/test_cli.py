@@ -90,12 +90,12 @@ def test_each_command_answers_a_reader_in_words(demo_data: Path, capsys: pytest.
     assert spoken(capsys, demo_data, "demo", "--no-serve").endswith("Sample project: marrow-bay\n")
     listed = spoken(capsys, demo_data, "list")
     assert "marrow-bay" in listed
-    assert "9 lines" in listed
-    assert spoken(capsys, demo_data, "voice", "marrow-bay") == "1 made, 8 kept, 0 failed\n"
+    assert "10 lines" in listed
+    assert spoken(capsys, demo_data, "voice", "marrow-bay") == "1 made, 9 kept, 0 failed\n"
     rows = spoken(capsys, demo_data, "fit", "marrow-bay").splitlines()
-    assert len(rows) == 9
-    assert rows[5].startswith("spills")
-    assert "Turn a starfish over" in rows[5]
+    assert len(rows) == 10
+    assert rows[6].startswith("spills")
+    assert "Turn a starfish over" in rows[6]
     refused = spoken(capsys, demo_data, "measure", str(demo_data / "gone.mp4"), "--against", "marrow-bay", code=1)
     assert "no such file" in refused
 

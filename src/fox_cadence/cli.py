@@ -22,8 +22,9 @@ from fox_cadence.core.fit.solver import Status
 from fox_cadence.core.ticks import frame_rate, ticks_to_seconds
 from fox_cadence.demo.marrow_bay import ensure_demo
 from fox_cadence.errors import FoxError, InputError
-from fox_cadence.voices.catalogue import VOICES, voice_by_id
+from fox_cadence.voices.catalogue import all_voices, voice_by_id
 from fox_cadence.web.app import create_app
+from fox_cadence.web.direction_view import voice_json
 from fox_cadence.web.proposal_view import proposal_json
 from fox_cadence.web.work import parse_size
 
@@ -88,14 +89,16 @@ def _parser() -> argparse.ArgumentParser:
     new.add_argument(
         "--picture", nargs="+", type=Path, required=True, metavar="FILE", help="videos and stills in order"
     )
-    new.add_argument("--words", type=Path, metavar="FILE", help="SRT, WebVTT or plain text")
+    new.add_argument("--words", type=Path, metavar="FILE", help="text, Markdown, DOCX, CSV, SSML, SRT or WebVTT")
     new.add_argument("--bed", type=Path, metavar="FILE", help="music under the narration")
     new.add_argument("--size", default="1080x1920", help="frame size (default 1080x1920)")
     new.add_argument("--fps", default="30", help="frames a second (default 30)")
-    new.add_argument("--language", default="en", help="language of the words (en, es, fr, de)")
+    new.add_argument("--language", default="en", help="language of the words, such as en or pt")
     voice = command("voice", _voice, "voice all lines that have no voice or are out of date")
     voice.add_argument("project", metavar="PROJECT")
-    voice.add_argument("--voice", metavar="ID", help=f"voice for every role: {', '.join(v.id for v in VOICES)}")
+    voice.add_argument("--voice", metavar="ID", help="voice for every role, as `fox-cadence voices` lists them")
+    voices = command("voices", _voices, "list the voices of this machine")
+    voices.add_argument("--language", metavar="TAG", help="only those of a language, such as en or pt-BR")
     fitting = command("fit", _fit, "propose times; --accept keeps them")
     fitting.add_argument("project", metavar="PROJECT")
     fitting.add_argument("--accept", action="store_true", help="make the takes and keep the proposal")
@@ -178,24 +181,30 @@ def _new(options: argparse.Namespace) -> None:
 
 def _voice(options: argparse.Namespace) -> int:
     with Workspace(options.data) as workspace:
-        if options.voice is not None:
-            _give_voice(workspace, options.project, options.voice)
-        result = voice_lines(workspace, options.project, watcher=_Terminal(options.json))
+        edits = _voice_for_all(workspace, options.project, options.voice) if options.voice else []
+        result = voice_lines(workspace, options.project, watcher=_Terminal(options.json), edits=edits)
     text = [f"{result.made} made, {result.kept} kept, {len(result.failed)} failed"]
     text += [f"  {failure.text!r}: {failure.reason}" for failure in result.failed]
     _answer(options, asdict(result), "\n".join(text))
     return 1 if result.failed else 0
 
 
-def _give_voice(workspace: Workspace, project_id: str, voice_id: str) -> None:
+def _voice_for_all(workspace: Workspace, project_id: str, voice_id: str) -> list[SetRole]:
     if voice_by_id(voice_id) is None:
-        raise InputError(f"there is no voice {voice_id!r}; there are {', '.join(v.id for v in VOICES)}", "--voice")
-    head = workspace.head(project_id)
-    project = head.project
-    for role in project.roles:
-        project, _ = SetRole(role_id=role.id, voice_id=voice_id).apply(project)
-    if project != head.project:
-        workspace.projects.commit(project_id, head.revision, project, f"Voice {voice_id} for every role")
+        raise InputError(f"there is no voice {voice_id!r}; `fox-cadence voices` lists them", "--voice")
+    return [SetRole(role_id=role.id, voice_id=voice_id) for role in workspace.head(project_id).project.roles]
+
+
+def _voices(options: argparse.Namespace) -> int:
+    with Workspace(options.data):  # looks into its folder of voices
+        found = [
+            voice
+            for voice in all_voices()
+            if options.language is None or voice.language.lower().startswith(options.language.lower())
+        ]
+    rows = [f"{v.id:18} {v.name:12} {v.language:7} {v.gender or '':6} {v.character}" for v in found]
+    _answer(options, {"voices": [voice_json(voice) for voice in found]}, "\n".join(rows) or "no voice of this language")
+    return 0
 
 
 def _fit(options: argparse.Namespace) -> int:

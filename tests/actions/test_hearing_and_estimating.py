@@ -26,6 +26,7 @@ from fox_cadence.core.project import NotInProjectError
 from fox_cadence.core.states import LineState
 from fox_cadence.core.takes import VoicingRequest
 from fox_cadence.core.ticks import seconds_to_ticks, ticks_to_seconds
+from fox_cadence.demo.bajamar import SPANISH_ID
 from fox_cadence.errors import ClashError, InputError, NotFoundError
 from tests.builders import simple_project
 
@@ -69,14 +70,12 @@ def test_what_cannot_be_fitted_cannot_be_heard(demo: Workspace) -> None:
 
 def test_an_estimate_comes_near_what_is_spoken(demo: Workspace) -> None:
     """For the lines of the sample, as they were before anything was made of them."""
-    project = demo.head(BAY).project
+    project = demo.head(SPANISH_ID).project
     for span in demo.timeline(project).lines:
-        if span.take is None:
-            continue
-        found = estimate_line(demo, BAY, span.line.id, span.said + " ")
+        found = estimate_line(demo, SPANISH_ID, span.line.id, span.said + " ")
         role = project.role(span.line.role_id)
         guess = demo.lengths.estimate(span.said, role.voice_id, role.pace)
-        assert guess.voiced_ticks + sum(guess.pauses.values()) == pytest.approx(span.natural_ticks, rel=0.06)
+        assert guess.voiced_ticks + sum(guess.pauses.values()) == pytest.approx(span.natural_ticks, rel=0.09)
         assert found.error < 0.06
 
 

@@ -39,7 +39,7 @@ def test_one_action_voices_what_is_open_and_says_what_it_did(demo: Workspace) ->
     edited(demo, SetCaptionText(caption_id="c1", text="The sea leaves twice a day."))
     assert states(demo)["l1"] is LineState.STALE
     result = voice_lines(demo, BAY)
-    assert (result.made, result.kept, result.failed) == (2, 7, ())
+    assert (result.made, result.kept, result.failed) == (2, 8, ())
     assert not {LineState.STALE, LineState.UNVOICED} & set(states(demo).values())
     assert demo.head(BAY).undo_label == "2 lines voiced"
 
@@ -56,7 +56,7 @@ def test_a_line_that_fails_is_reported_and_the_others_go_on(demo: Workspace, mon
     monkeypatch.setattr(demo.engines.espeak, "say", say)
     result = voice_lines(demo, BAY)
     assert [(failure.line_id, failure.reason) for failure in result.failed] == [("l4", "lost its voice")]
-    assert result.made == 7
+    assert result.made == 8
 
 
 class _StopsAfter:
@@ -77,7 +77,7 @@ def test_what_was_voiced_before_a_cancel_is_kept(demo: Workspace) -> None:
     edited(demo, SetRole(role_id="r1", voice_id="corin"))
     with pytest.raises(CancelledError):
         voice_lines(demo, BAY, watcher=_StopsAfter(3))
-    assert list(states(demo).values()).count(LineState.STALE) == 4
+    assert list(states(demo).values()).count(LineState.STALE) == 5
 
 
 def test_an_accepted_fit_sounds_as_planned_and_is_one_step(demo: Workspace) -> None:

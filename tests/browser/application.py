@@ -46,10 +46,10 @@ def _stop(process: "subprocess.Popen[bytes]") -> None:
 
 
 @contextmanager
-def chromium() -> Iterator[Browser]:
+def chromium(*flags: str) -> Iterator[Browser]:
     """Debian's Chromium without a window."""
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=[*FLAGS, *flags])
         try:
             yield browser
         finally:

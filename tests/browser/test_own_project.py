@@ -36,7 +36,7 @@ def test_files_become_a_project_that_is_spoken_and_exported(tmp_path: Path, open
     with served(tmp_path / "data") as address:
         page = open_page(f"{address}/")
         page.get_by_role("link", name="New project").first.click()
-        page.get_by_label("Name").fill("The ferry <b>& fog</b>")
+        page.get_by_label("Name", exact=True).fill("The ferry <b>& fog</b>")
         page.locator("select[name=size]").select_option("1080x1080")
         page.locator("select[name=fps]").select_option("25")
         page.locator("#files").set_input_files([*files, words, broken])
@@ -68,11 +68,11 @@ def test_what_cannot_be_made_is_said_where_it_was_asked(tmp_path: Path, open_pag
     empty.touch()
     with served(tmp_path / "data") as address:
         page = open_page(f"{address}/new")
-        page.get_by_label("Name").fill("Nothing")
+        page.get_by_label("Name", exact=True).fill("Nothing")
         page.locator("#files").set_input_files([empty])
         page.get_by_role("button", name="Make the project").click()
         expect(page.get_by_role("alert")).to_contain_text("empty.mp4: the file is empty", timeout=15_000)
-        expect(page.get_by_label("Name")).to_have_value("Nothing")
+        expect(page.get_by_label("Name", exact=True)).to_have_value("Nothing")
         page.goto(f"{address}/projects/none")
         expect(page.get_by_text("There is no project none")).to_be_visible()
         page.close()

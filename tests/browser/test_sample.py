@@ -36,9 +36,18 @@ def test_the_sheet_shows_every_line_in_its_state(page: Page) -> None:
     expect(label).to_contain_text("≈")
 
 
+def test_the_caption_of_the_line_that_opens_is_drawn_and_follows_the_choice(page: Page) -> None:
+    drawn = page.locator("#overlay path")
+    expect(drawn.first).to_be_attached()
+    expect(page.locator("#overlay")).to_have_attribute("aria-label", re.compile("Turn a starfish over"))
+    page.locator('.voice[data-line="l9"]').click()
+    expect(page.locator("#overlay")).to_have_attribute("aria-label", re.compile("Then the sea"))
+    expect(drawn.first).to_be_attached()
+
+
 def test_voice_fit_accept_undo_and_play(page: Page) -> None:
     page.locator("#voice-open").click()
-    assert "1 made, 8 kept, 0 failed" in notice(page)
+    assert "1 made, 9 kept, 0 failed" in notice(page)
     expect(page.locator("#voice-open")).to_have_text("All voiced")
 
     page.locator("#fit").click()
@@ -81,11 +90,12 @@ def test_changed_words_go_stale_and_are_brought_up_to_date_in_one_action(page: P
 def test_words_are_replaced_everywhere_after_every_place_was_seen(page: Page) -> None:
     page.keyboard.press("2")
     expect(page.locator("#amount")).to_contain_text("of the piece left")
+    page.locator("[data-words=find]").click()
     page.locator("#find").fill("the sea")
     expect(page.locator("#found")).to_have_text("Found in 2 places.")
     expect(page.locator("mark")).to_have_count(2)
     page.get_by_role("button", name="Caption 8").click()
-    expect(page.get_by_role("heading", name="Line 9")).to_be_visible()
+    expect(page.locator('.caption[data-caption="c9"]')).to_have_class(re.compile("chosen"))
     page.locator("#replace-by").fill("the tide")
     page.locator("#replace").click()
     expect(page.locator(".voice.state-stale")).to_have_count(2)
@@ -133,6 +143,7 @@ def test_a_refused_change_says_why_and_changes_nothing(page: Page) -> None:
 
 def test_another_voice_for_a_role_makes_its_lines_stale(page: Page) -> None:
     page.keyboard.press("3")
+    page.locator("[data-cast=roles]").click()
     page.get_by_label("Voice of limpet").select_option("corin")
     expect(page.locator(".voice.state-stale")).to_have_count(1)
 

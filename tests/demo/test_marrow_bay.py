@@ -9,6 +9,7 @@ import skia
 
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.project import said_text
+from fox_cadence.demo.bajamar import SPANISH_ID
 from fox_cadence.demo.brush import Brush
 from fox_cadence.demo.clips import WITH_SEA, bed_music, draw_clip, sea
 from fox_cadence.demo.marrow_bay import PROJECT_ID, ensure_demo
@@ -63,11 +64,21 @@ def test_the_script_is_what_the_readme_promises(demo: Workspace) -> None:
     assert len(project.shots) == 9
     assert [role.name for role in project.roles] == ["narrator", "limpet"]
     assert len(project.captions) == 8
-    assert len(project.scene_texts) == 1
+    assert len(project.scene_texts) == 2
     assert project.bed is not None
     assert sum(shot.locked for shot in project.shots) == 2
-    assert len({said_text(project, line) for line in project.lines}) == 9
+    assert len({said_text(project, line) for line in project.lines}) == 10
     assert all(clip.kind == "video" for clip in project.clips.values() if clip.hash != project.bed.clip_hash)
+
+
+def test_the_spanish_sample_says_the_name_of_the_bay_by_its_lexicon(demo: Workspace) -> None:
+    project = demo.head(SPANISH_ID).project
+    assert project.language == "es"
+    assert len(project.lines) == 10
+    take = demo.takes_of(project)[project.line("l1").take_id or ""]
+    assert take.request is not None
+    assert [mark.spelled for mark in take.request.pronunciations] == ["márou", "béi"]
+    assert [word.text for word in take.words][-2:] == ["Marrow", "Bay."]
 
 
 def test_asking_for_the_sample_again_changes_nothing(demo: Workspace) -> None:

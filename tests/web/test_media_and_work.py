@@ -101,7 +101,10 @@ def test_a_caption_can_be_seen_in_a_style_it_does_not_have(client: TestClient, t
         client.get(f"{BAY}/captions/c1/drawing", params={"style": style["id"]}).json() for style in timeline["styles"]
     ]
     assert len({str(drawing) for drawing in drawings}) == len(drawings) >= 2
-    assert timeline["captions"][0]["drawing"] in drawings
+    asked = {"caption_ids": ["c1", "c99"]}
+    shown = client.post(f"{BAY}/drawings", json=asked).json()
+    assert list(shown) == ["c1"]
+    assert shown["c1"] in drawings
 
 
 def test_files_are_made_offered_and_downloaded(client: TestClient) -> None:
@@ -122,7 +125,7 @@ def test_files_are_made_offered_and_downloaded(client: TestClient) -> None:
 def test_open_lines_are_voiced_in_a_job_that_says_what_it_did(client: TestClient) -> None:
     assert client.get(f"{BAY}/voice").json() == {"line_ids": ["l7"]}
     job = ended(client, client.post(f"{BAY}/voice", json={}).json())
-    assert (job["state"], job["result"]) == ("done", {"made": 1, "kept": 8, "failed": []})
+    assert (job["state"], job["result"]) == ("done", {"made": 1, "kept": 9, "failed": []})
     assert client.get(f"{BAY}/voice").json() == {"line_ids": []}
     client.post(f"{BAY}/undo")
 

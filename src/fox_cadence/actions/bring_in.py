@@ -1,19 +1,18 @@
 """Bringing in pictures, music and words, and making a project of them."""
 
-from collections.abc import Sequence
 from dataclasses import dataclass
-from pathlib import Path, PurePath
+from pathlib import Path
 
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.core.arrange import Remark, TimedText, lay_words, shots_from_clips
-from fox_cadence.core.project import ROLE_COLOURS, Bed, Clip, Project, Role
+from fox_cadence.actions.writing import Source, laid, read_source, texts_of, with_roles
+from fox_cadence.core.arrange import Remark, shots_from_clips
+from fox_cadence.core.project import Bed, Clip, Project, Role
 from fox_cadence.core.ticks import FrameRate
 from fox_cadence.errors import InputError, MediaError
-from fox_cadence.formats import PACKED_READERS, ReadResult, read_words
 from fox_cadence.jobs.runner import Unwatched, Watcher
 from fox_cadence.media.ingest import ingest
-from fox_cadence.media.isolated import Progress, run_isolated
-from fox_cadence.voices.catalogue import Voice, voice_for_language, voices_of_language
+from fox_cadence.media.isolated import run_isolated
+from fox_cadence.voices.catalogue import Voice, voice_for_language
 
 LARGEST_MEDIA_BYTES = 4 << 30
 
@@ -106,7 +105,7 @@ def new_project(
     """
     check_new_project(wanted)
     remarks: list[Remark] = []
-    read = _read_words(*words) if words else None
+    read = read_source(Source(*words))[0] if words else None
     if read is not None:
         remarks += [Remark(f"{words[0] if words else ''}, {item.place}", item.message) for item in read.problems]
     clips, refused = _bring_in_all(workspace, pictures, watcher)
@@ -126,40 +125,15 @@ def new_project(
         shots=shots_from_clips(shown, wanted.rate),
         bed=Bed(clip_hash=music.hash) if music else None,
     )
-    role = narrator(voice_for_language(wanted.language))
-    cues = read.cues if read else ()
-    texts = [TimedText(cue.text, cue.start_ticks, cue.end_ticks, cue.role, cue.heading) for cue in cues]
-    project, laid = lay_words(project, texts, role, cast=_cast(texts, role, wanted.language))
-    return MadeProject(workspace.projects.create(project, "Project made"), (*remarks, *laid))
+    project = project.model_copy(update={"roles": (narrator(voice_for_language(wanted.language)),)})
+    texts = texts_of(read) if read else []
+    project, roles = with_roles(project, texts)
+    project, laid_out = laid(workspace, project, texts, roles, "order")
+    return MadeProject(workspace.projects.create(project, "Project made"), (*remarks, *laid_out))
 
 
 def narrator(voice: Voice) -> Role:
     return Role(id="r1", name="narrator", voice_id=voice.id)
-
-
-def _read_words(name: str, data: bytes) -> ReadResult:
-    """Words of a file. One that is an archive is opened in a process of its own, with limits."""
-    if PurePath(name).suffix.lower() not in PACKED_READERS:
-        return read_words(name, data)
-    made = run_isolated(_read_packed, name, data)
-    assert isinstance(made, ReadResult)
-    return made
-
-
-def _read_packed(name: str, data: bytes, progress: Progress) -> ReadResult:
-    return read_words(name, data)
-
-
-def _cast(texts: Sequence[TimedText], role: Role, language: str) -> dict[str, Role]:
-    """A role for each name in a script, each with a voice of its own while there are any."""
-    names = [name for name in dict.fromkeys(text.role for text in texts) if name and name != role.name]
-    voices = [voice.id for voice in voices_of_language(language) if voice.id != role.voice_id] or [role.voice_id]
-    return {
-        name: Role(
-            id=f"r{number + 1}", name=name, voice_id=voices[(number - 1) % len(voices)], colour=number % ROLE_COLOURS
-        )
-        for number, name in enumerate(names, 1)
-    }
 
 
 def _bring_in_all(

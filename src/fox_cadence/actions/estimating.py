@@ -8,6 +8,7 @@ from fox_cadence.core.fit.proposal import propose
 from fox_cadence.core.fit.solver import Status
 from fox_cadence.core.project import Line
 from fox_cadence.core.states import LineState
+from fox_cadence.core.takes import natural_request
 from fox_cadence.core.words import words_of
 
 _USUAL_WORD_TICKS = 705_600_000 * 35 // 100
@@ -30,8 +31,8 @@ def estimate_line(workspace: Workspace, project_id: str, line_id: str, text: str
     """How a line would stand with other words. Nothing is changed."""
     project = workspace.head(project_id).project
     line = project.line(line_id)
-    role = project.role(line.role_id)
-    guess = workspace.lengths.estimate(text, role.voice_id, role.pace)
+    request = natural_request(project, line)
+    guess = workspace.lengths.estimate(text, request.voice_id, request.pace)
     changed, _ = _edit(line, text).apply(project)
     timeline = workspace.timeline(changed)
     position = next(n for n, each in enumerate(changed.lines) if each.id == line_id)

@@ -123,6 +123,8 @@ def _needs_take(
         return False
     if line.id in takes:
         return abs(takes[line.id].length_ticks - (plan.end_ticks - plan.start_ticks)) > MOST_MISS_TICKS
+    if span.take.recorded and abs(span.natural_ticks - span.take.length_ticks) > MOST_MISS_TICKS:
+        return True  # its written pauses are not in what was recorded
     return plan.lengths != plan.natural
 
 

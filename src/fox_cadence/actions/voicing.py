@@ -1,18 +1,21 @@
 """Making takes: for every line that has none, for those that are out of date, for those a fit has given a new pace."""
 
-from collections.abc import Sequence
+import time
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.core.project import Line, Project, SpanLength
+from fox_cadence.core.edits import Applied, apply_all
+from fox_cadence.core.project import Index, KeptTake, Line, Project, SpanLength, kept_take
 from fox_cadence.core.speech import shared_pauses
 from fox_cadence.core.takes import SpanTarget, Take, VoicingRequest, natural_request
-from fox_cadence.core.ticks import ticks_to_samples
+from fox_cadence.core.ticks import SAMPLE_RATE_HZ, ticks_to_samples
 from fox_cadence.core.timeline import LineSpan, is_stale
 from fox_cadence.errors import ClashError, EngineError
 from fox_cadence.jobs.runner import Unwatched, Watcher
-from fox_cadence.media.audio import wav_bytes
+from fox_cadence.media.audio import read_wav, wav_bytes
 from fox_cadence.voices.catalogue import voice_by_id
+from fox_cadence.voices.recorded import RECORDED, brought_to_lengths
 from fox_cadence.voices.takes import make_take
 
 _COMMIT_TRIES = 5
@@ -46,7 +49,9 @@ def take_for(workspace: Workspace, request: VoicingRequest) -> tuple[Take, bool]
     voice = voice_by_id(request.voice_id)
     if voice is None:
         raise EngineError(f"There is no voice {request.voice_id!r} on this machine. Choose another in Cast.")
+    began = time.monotonic()
     made, sound = make_take(workspace.engines.of(voice), voice, request)
+    workspace.slowness[voice.id] = (time.monotonic() - began) * SAMPLE_RATE_HZ / max(1, len(sound))
     take = workspace.library.add_take(made, wav_bytes(sound))
     if not request.targets:
         workspace.lengths.learn(take)
@@ -59,58 +64,76 @@ def natural_take(workspace: Workspace, project: Project, line: Line) -> tuple[Ta
 
 
 def open_lines(workspace: Workspace, project: Project) -> list[Line]:
-    """Lines that have no take, or one whose words, voice or delivery have changed since. Locked ones are left."""
+    """Lines that have no take, or one whose words, voice or delivery have changed since.
+
+    Locked ones are left, and those a person spoke: a voice takes the place of a person only where it is asked to.
+    """
     takes = workspace.takes_of(project)
+    index = Index(project)
     return [
         line
         for line in project.lines
-        if (take := takes.get(line.take_id or "")) is None or (is_stale(project, line, take) and not line.locked)
+        if (take := takes.get(line.take_id or "")) is None
+        or (not take.recorded and not line.locked and is_stale(project, line, take, index))
     ]
 
 
 def voice_lines(
-    workspace: Workspace, project_id: str, line_ids: list[str] | None = None, watcher: Watcher | None = None
+    workspace: Workspace,
+    project_id: str,
+    line_ids: list[str] | None = None,
+    watcher: Watcher | None = None,
+    edits: Sequence[Applied] = (),
 ) -> VoicingResult:
     """Voice all open lines of a project, or those named, and keep the takes in one undoable step.
 
-    What was made before a cancel or a failure is kept; a failed line is reported and the others go on.
+    What was made before a cancel or a failure is kept; a failed line is reported and the others go on. With `edits`
+    these are made first, in the same step: a role that is recast and its lines said anew are one undo.
+
+    Raises:
+        EditError: an edit can't be made; nothing was changed.
     """
     watch = watcher or Unwatched()
-    project = workspace.head(project_id).project
+    project, _ = apply_all(workspace.head(project_id).project, edits)
     chosen = open_lines(workspace, project)
     if line_ids is not None:
         chosen = [line for line in project.lines if line.id in line_ids]
-    made: dict[str, Take] = {}
+    index = Index(project)
+    made: dict[str, KeptTake] = {}
     new = 0
     failed: list[Failure] = []
     try:
         for number, line in enumerate(chosen):
             watch.report(number, len(chosen), f"Line {project.lines.index(line) + 1}")
             try:
-                made[line.id], is_new = natural_take(workspace, project, line)
+                take, is_new = natural_take(workspace, project, line)
+                made[line.id] = kept_take(project, line, take.id, index)
                 new += is_new
             except EngineError as error:
                 failed.append(Failure(line.id, natural_request(project, line).text, str(error)))
         watch.report(len(chosen), len(chosen))
     finally:
-        if made:
-            _keep(workspace, project_id, made)
+        if made or edits:
+            keep_takes(workspace, project_id, made, edits)
     return VoicingResult(new, len(project.lines) - new - len(failed), tuple(failed))
 
 
-def _keep(workspace: Workspace, project_id: str, made: dict[str, Take]) -> None:
-    """Point the lines to their takes, on top of whatever was edited meanwhile; such lines show as stale."""
+def keep_takes(
+    workspace: Workspace, project_id: str, made: Mapping[str, KeptTake], edits: Sequence[Applied] = (), label: str = ""
+) -> None:
+    """Point lines to their takes, on top of whatever was edited meanwhile; such lines show as stale."""
     for attempt in range(_COMMIT_TRIES):
         head = workspace.head(project_id)
-        lines = tuple(line.voiced_by(made[line.id].id) if line.id in made else line for line in head.project.lines)
-        if lines == head.project.lines:
+        project, named = apply_all(head.project, edits)
+        lines = tuple(line.voiced_by(made[line.id]) if line.id in made else line for line in project.lines)
+        changed = project.model_copy(update={"lines": lines})
+        if changed == head.project:
             return
-        count = sum(a != b for a, b in zip(lines, head.project.lines, strict=True))
-        label = f"{count} {'line' if count == 1 else 'lines'} voiced"
+        count = sum(a != b for a, b in zip(lines, project.lines, strict=True))
+        voiced = f"{count} {'line' if count == 1 else 'lines'} voiced"
+        whole = label or ", ".join(part for part in (named, voiced if count else "") if part)
         try:
-            workspace.projects.commit(
-                project_id, head.revision, head.project.model_copy(update={"lines": lines}), label
-            )
+            workspace.projects.commit(project_id, head.revision, changed, whole)
             return
         except ClashError:
             if attempt == _COMMIT_TRIES - 1:
@@ -131,5 +154,29 @@ def paced_take(workspace: Workspace, project: Project, span: LineSpan, lengths: 
         )
         for part, length in zip(span.speech.spans, lengths, strict=True)
     )
+    natural = span.take if span.take is not None and not span.stale else None
+    if natural is not None and natural.recorded:
+        return _recorded_paced(workspace, project, span, targets)
     take, _ = take_for(workspace, request.model_copy(update={"targets": targets}))
     return take
+
+
+def _recorded_paced(workspace: Workspace, project: Project, span: LineSpan, targets: tuple[SpanTarget, ...]) -> Take:
+    """A recorded take brought to the lengths of a fit: stretched, because nobody can be asked to say it again."""
+    takes = workspace.library.takes([span.line.take_id or ""])
+    natural = takes[span.line.take_id or ""]
+    asked = natural_request(project, span.line)
+    request = VoicingRequest(
+        text=natural.text,
+        voice_id=f"{RECORDED} {natural.id}",
+        pace=1.0,
+        pitch_semitones=0.0,
+        written=asked.written,
+        targets=targets,
+    )
+    known = workspace.library.take_by_key(request.key)
+    if known is not None:
+        return known
+    sound = read_wav(workspace.library.take_sound(natural.sound_hash))
+    made, heard = brought_to_lengths(natural, sound, request)
+    return workspace.library.add_take(made, wav_bytes(heard))

@@ -6,18 +6,20 @@ from collections import OrderedDict
 from pathlib import Path
 
 from fox_cadence.core.length_model import Estimator
-from fox_cadence.core.project import Index, Project, said_text
+from fox_cadence.core.project import Index, Project, said_text, voice_of
 from fox_cadence.core.takes import Take
 from fox_cadence.core.timeline import Timeline, build_timeline
 from fox_cadence.errors import NotFoundError
 from fox_cadence.jobs.runner import JobRunner
 from fox_cadence.store.database import Database
+from fox_cadence.store.deliveries import Deliveries
 from fox_cadence.store.jobs import JobStore
 from fox_cadence.store.length_models import LengthModels
 from fox_cadence.store.library import Library
 from fox_cadence.store.projects import Head, ProjectStore
 from fox_cadence.voices.engines import Engines
 from fox_cadence.voices.lengths import SpokenLengths
+from fox_cadence.voices.own_voices import OwnVoices
 
 
 def default_data_folder() -> Path:
@@ -49,7 +51,10 @@ class Previews:
 
 
 class Workspace:
-    """Everything an action needs. Close it, or use it in a `with`."""
+    """Everything an action needs. Close it, or use it in a `with`.
+
+    `slowness` is how long each voice took for a second of its newest take.
+    """
 
     def __init__(self, folder: Path) -> None:
         folder.mkdir(parents=True, exist_ok=True)
@@ -60,8 +65,12 @@ class Workspace:
         self.job_store = JobStore(self.database)
         self.jobs = JobRunner(self.job_store)
         self.engines = Engines()
+        self.own_voices = OwnVoices(Path(os.environ.get("FOX_CADENCE_VOICES") or folder / "voices"))
+        self.own_voices.look()
         self.lengths = SpokenLengths(self.engines.espeak, LengthModels(self.database))
+        self.deliveries = Deliveries(self.database)
         self.previews = Previews()
+        self.slowness: dict[str, float] = {}
         self.scratch = folder / "scratch"
         self.scratch.mkdir(exist_ok=True)
 
@@ -95,7 +104,7 @@ class Workspace:
         index = Index(project)
         for line in project.lines:
             if line.take_id not in takes:
-                texts.setdefault(index.roles[line.role_id].voice_id, []).append(said_text(project, line, index))
+                texts.setdefault(voice_of(line, index), []).append(said_text(project, line, index))
         for voice_id, said in texts.items():
             self.lengths.prepare(said, voice_id)
 

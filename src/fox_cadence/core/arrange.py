@@ -1,21 +1,26 @@
 """Words laid on shots: cues and texts become captions, captions become lines."""
 
+import itertools
+import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
-from numpy.typing import NDArray
 
 from fox_cadence.core.length_model import LETTERS, Estimator
+from fox_cadence.core.marks import Mark
 from fox_cadence.core.project import Caption, Clip, Line, Project, Role, SceneText, Shot
 from fox_cadence.core.ticks import FrameRate, seconds_to_ticks
-from fox_cadence.core.timeline import shot_spans
+from fox_cadence.core.timeline import ShotSpan, shot_spans
 from fox_cadence.core.words import words_of
+
+Layout = Literal["order", "section", "single"]
+"""How words without times go on the shots: in order as evenly as they go, each section on shots of its own, or one
+line a shot."""
 
 STILL_TICKS = seconds_to_ticks(4)
 _LEAST_CAPTION_FRAMES = 2
-_MOST_TEXTS = 2_000
-"""How many texts one shot may be given when words without times are laid out; a longer script is crowded anyway."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,6 +35,7 @@ class TimedText:
     end_ticks: int | None = None
     role: str = ""
     heading: bool = False
+    marks: tuple[Mark, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,6 +71,7 @@ def lay_words(
     role: Role,
     estimator: Estimator = LETTERS,
     cast: Mapping[str, Role] | None = None,
+    layout: Layout = "order",
 ) -> tuple[Project, tuple[Remark, ...]]:
     """Lay words on the shots of a project that has none yet: a caption and a line for each text.
 
@@ -81,8 +88,10 @@ def lay_words(
     captions: list[Caption] = []
     lines: list[Line] = []
     spoken = [text for text in texts if not text.heading]
-    placed = _placed(project, spoken, remarks, role, estimator)
-    said_by = [roles.get(text.role, role) for text in (spoken if _untimed(spoken) else _in_time(spoken))]
+    sections = _sections(texts) if layout == "section" else None
+    placed = _placed(project, spoken, remarks, role, estimator, sections, layout == "single")
+    in_order = spoken if _untimed(spoken) else _in_time(spoken)
+    said_by = [roles.get(text.role, role) for text in in_order]
     for number, (text, shot_index, start, end) in enumerate(placed, 1):
         span = spans[shot_index]
         start = min(max(start, span.start_frame), max(span.start_frame, span.end_frame - _LEAST_CAPTION_FRAMES))
@@ -110,6 +119,7 @@ def lay_words(
                 last_shot_id=spans[last].shot.id,
                 caption_ids=(f"c{number}",),
                 wanted_offset_ticks=max(offset, project.house.lead_ticks),
+                marks=in_order[number - 1].marks,
             )
         )
     made = project.model_copy(
@@ -145,14 +155,45 @@ def _headings(project: Project, texts: Sequence[TimedText], shots: Sequence[int]
     return made
 
 
+def _sections(texts: Sequence[TimedText]) -> list[int]:
+    """How many spoken texts each section has: from one heading to the next."""
+    counts = [0]
+    for text in texts:
+        if text.heading:
+            counts.append(0)
+        else:
+            counts[-1] += 1
+    return [count for count in counts if count]
+
+
 def _placed(
-    project: Project, texts: Sequence[TimedText], remarks: list[Remark], role: Role, estimator: Estimator
+    project: Project,
+    texts: Sequence[TimedText],
+    remarks: list[Remark],
+    role: Role,
+    estimator: Estimator,
+    sections: Sequence[int] | None,
+    single: bool,
 ) -> list[tuple[str, int, int, int]]:
     """For each text, in order of time: text, index of its shot, in and out frame."""
     if _untimed(texts):
-        return _placed_by_length(
-            project, [max(1, estimator.estimate(t.text, role.voice_id, 1.0).ticks) for t in texts], texts
-        )
+        lengths = [max(1, estimator.estimate(t.text, role.voice_id, 1.0).ticks) for t in texts]
+        spans = shot_spans(project)
+        rooms = [span.end_frame - span.start_frame for span in spans]
+        if single:
+            groups = [[n] if n < len(texts) else [] for n in range(len(spans))]
+            over = list(range(len(spans), len(texts)))
+            groups[-1] += over
+            remarks += [
+                Remark(f"line {n + 1}", "there is no shot left for it; it was put on the last one") for n in over
+            ]
+        elif sections and len(sections) <= len(spans):
+            groups = _groups_by_section(lengths, rooms, sections)
+        else:
+            groups = _even_groups(lengths, rooms)
+            if sections:
+                remarks.append(Remark("sections", "there are more of them than shots; the words were laid in order"))
+        return _placed_by_length(spans, groups, lengths, texts)
     rate, spans = project.rate, shot_spans(project)
     total = spans[-1].end_frame
     placed: list[tuple[str, int, int, int]] = []
@@ -173,12 +214,26 @@ def _placed(
     return placed
 
 
+def _groups_by_section(lengths: Sequence[int], rooms: Sequence[int], sections: Sequence[int]) -> list[list[int]]:
+    """Each section on shots of its own, as many as its share of the words asks for and at least one."""
+    edges = [0, *itertools.accumulate(sections)]
+    share = np.cumsum([sum(lengths[a:b]) for a, b in itertools.pairwise(edges)]) / sum(lengths)
+    room = np.cumsum(rooms) / sum(rooms)
+    groups: list[list[int]] = []
+    for number, (first, end) in enumerate(itertools.pairwise(edges)):
+        begin = len(groups)
+        most = len(rooms) - (len(sections) - number - 1)  # the sections after it want one shot each
+        until = int(np.argmin(np.abs(room - share[number]))) + 1
+        until = len(rooms) if number + 1 == len(sections) else min(max(until, begin + 1), most)
+        inside = _even_groups(lengths[first:end], rooms[begin:until])
+        groups += [[first + each for each in group] for group in inside]
+    return groups
+
+
 def _placed_by_length(
-    project: Project, lengths: Sequence[int], texts: Sequence[TimedText]
+    spans: Sequence[ShotSpan], groups: Sequence[Sequence[int]], lengths: Sequence[int], texts: Sequence[TimedText]
 ) -> list[tuple[str, int, int, int]]:
-    """Divide texts among the shots in their order, as evenly as they go, and those of a shot over its time."""
-    spans = shot_spans(project)
-    groups = _even_groups(lengths, [span.end_frame - span.start_frame for span in spans])
+    """The texts of each shot laid over its time in proportion to their lengths."""
     placed: list[tuple[str, int, int, int]] = []
     for index, (span, group) in enumerate(zip(spans, groups, strict=True)):
         frames = span.end_frame - span.start_frame
@@ -196,29 +251,54 @@ def _even_groups(lengths: Sequence[int], rooms: Sequence[int]) -> list[list[int]
 
     That is the least crowded division; dynamic programming finds it, a room after the other. Rooms may stay empty.
     """
-    before = np.concatenate([[0.0], np.cumsum(np.asarray(lengths, dtype=np.float64) / max(1, sum(lengths)))])
+    whole = max(1, sum(lengths))
+    before = [0.0, *(given / whole for given in itertools.accumulate(lengths))]
     count = len(lengths)
-    cost = np.full(count + 1, np.inf)
-    cost[0] = 0.0
-    choices: list[NDArray[np.int64]] = []
+    cost = [0.0, *[math.inf] * count]
+    choices: list[list[int]] = []
     for room in rooms:
-        following = np.empty(count + 1)
-        first = np.empty(count + 1, dtype=np.int64)
-        for end in range(count + 1):
-            least = max(0, end - _MOST_TEXTS)
-            all_costs = cost[least : end + 1] + (before[end] - before[least : end + 1]) ** 2 / room
-            first[end] = least + int(np.argmin(all_costs))
-            following[end] = all_costs[first[end] - least]
+        cost, first = _least_after(before, cost, room)
         choices.append(first)
-        cost = following
     groups: list[list[int]] = []
     end = count
     for first in reversed(choices):
-        begin = int(first[end])
+        begin = first[end]
         groups.append(list(range(begin, end)))
         end = begin
-    groups[-1] = [*range(end), *groups[-1]]  # what all shots together may not be given
     return groups[::-1]
+
+
+def _least_after(before: list[float], cost: list[float], room: int) -> tuple[list[float], list[int]]:
+    """The least cost of giving the first n texts to all rooms so far, for each n, and which text the last room begins
+    with. Every begin is a straight line over the texts given; the lowest of them at each n is kept on a hull.
+    """
+    slopes, offsets, begins = list[float](), list[float](), list[int]()
+    following, first = list[float](), list[int]()
+    lowest = 0
+    for end, given in enumerate(before):
+        if cost[end] != math.inf:
+            slope, offset = -2 * given / room, cost[end] + given * given / room
+            while len(slopes) > lowest + 1 and _never_lowest(slopes, offsets, slope, offset):
+                slopes.pop(), offsets.pop(), begins.pop()
+            slopes.append(slope)
+            offsets.append(offset)
+            begins.append(end)
+        while lowest + 1 < len(slopes) and (
+            slopes[lowest + 1] * given + offsets[lowest + 1] < slopes[lowest] * given + offsets[lowest]
+        ):
+            lowest += 1
+        following.append(slopes[lowest] * given + offsets[lowest] + given * given / room)
+        first.append(begins[lowest])
+    return following, first
+
+
+def _never_lowest(slopes: list[float], offsets: list[float], slope: float, offset: float) -> bool:
+    """Whether the last line lies nowhere under both the one before it and the new one."""
+    before, last = (
+        (offset - offsets[-2]) * (slopes[-2] - slopes[-1]),
+        (offsets[-1] - offsets[-2]) * (slopes[-2] - slope),
+    )
+    return before <= last
 
 
 def add_scene_line(project: Project, shot_id: str, text: str, role_id: str) -> Project:

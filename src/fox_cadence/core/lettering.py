@@ -184,12 +184,22 @@ def break_lines(words: list[str], face: Face, size: float, width: float) -> list
     return lines
 
 
+def drawn_words(text: str) -> list[str]:
+    """The words of a caption as they are drawn; signs alone where it has no word."""
+    return [word.text for word in words_of(text)] or text.split()
+
+
+def missing_signs(text: str, face: Face) -> tuple[str, ...]:
+    """Signs of a caption that the typeface has no picture for."""
+    return tuple(sorted({sign for word in drawn_words(text) for sign in word if not face.has(sign)}))
+
+
 def letter(text: str, style: CaptionStyle, face: Face, width: int, height: int) -> CaptionDrawing:
     """Draw a caption into a frame.
 
     Long captions are set smaller, down to half the size, until they need no more than the style's lines.
     """
-    words = [word.text for word in words_of(text)] or text.split()
+    words = drawn_words(text)
     short = min(width, height)
     room = style.width * width
     size = style.size * short
@@ -230,10 +240,9 @@ def letter(text: str, style: CaptionStyle, face: Face, width: int, height: int) 
         )
     ink = style.stroke_width * short + 2
     box = _whole_box((left - ink, top - padding - ink, right + ink, bottom + padding + ink), width, height)
-    missing = tuple(sorted({sign for word in words for sign in word if not face.has(sign)}))
     return CaptionDrawing(
         width, height, box, tuple(" ".join(words[i] for i in line) for line in lines), plate, tuple(drawn),
-        style.fill, style.lit, style.stroke, style.stroke_width * short, missing,
+        style.fill, style.lit, style.stroke, style.stroke_width * short, missing_signs(text, face),
     )  # fmt: skip
 
 

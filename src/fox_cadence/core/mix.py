@@ -5,6 +5,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from fox_cadence.core.delivery import manner_of
+from fox_cadence.core.project import Index, delivery_of
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ, ticks_to_samples
 from fox_cadence.core.timeline import Timeline
 
@@ -64,12 +66,12 @@ class MixPlan:
 def plan_mix(timeline: Timeline) -> MixPlan:
     """The mix of a timeline, to the sample."""
     project = timeline.project
-    roles = {role.id: role for role in project.roles}
+    index = Index(project)
     speech = tuple(
         SpeechPart(
             span.take.sound_hash,
             ticks_to_samples(span.sound_start_ticks),
-            SPEECH_LUFS - span.take.loudness_lufs + roles[span.line.role_id].gain_db,
+            SPEECH_LUFS - span.take.loudness_lufs + manner_of(delivery_of(span.line, index)).gain_db,
         )
         for span in timeline.lines
         if span.take is not None

@@ -10,7 +10,9 @@ from typing import Literal, TypeVar
 
 from pydantic import Field
 
-from fox_cadence.core.marks import Mark
+from fox_cadence.core.delivery import Delivery, SavedDelivery
+from fox_cadence.core.lexicon import Lexicon, LexiconEntry
+from fox_cadence.core.marks import Mark, SyncPoint
 from fox_cadence.core.ticks import FrameRate, seconds_to_ticks
 from fox_cadence.core.value import Value
 
@@ -133,12 +135,30 @@ class Placement(Value):
         return sum(span.ticks for span in self.spans)
 
 
+MOST_KEPT_TAKES = 60
+"""Of one line; the oldest go first."""
+
+
+class KeptTake(Value):
+    """A take a line keeps, chosen or not, with the name the editor gave it and what it was made from.
+
+    A take made before takes were kept with their direction has neither voice nor delivery.
+    """
+
+    take_id: str
+    name: str = ""
+    voice_id: str | None = None
+    delivery: Delivery | None = None
+    marks: tuple[Mark, ...] = ()
+
+
 class Line(Value):
     """A stretch of text spoken in one go by one voice.
 
     `said` is None while the line says what its captions show. `take_id` is the take at the natural pace;
     `placement.take_id` is the one made at the pace of the accepted fit. Lines of lane 1 may sound over those of lane 0
-    where `may_overlap` says so. `longest_j_cut_ticks` and `longest_l_cut_ticks` stand in for the house's where set.
+    where `may_overlap` says so. `longest_j_cut_ticks` and `longest_l_cut_ticks` stand in for the house's where set,
+    `voice_id` and `delivery` for the role's.
     """
 
     id: str
@@ -158,17 +178,29 @@ class Line(Value):
     may_overlap: bool = False
     longest_j_cut_ticks: int | None = None
     longest_l_cut_ticks: int | None = None
+    voice_id: str | None = None
+    delivery: Delivery | None = None
+    takes: tuple[KeptTake, ...] = ()
 
-    def voiced_by(self, take_id: str) -> "Line":
-        """The line with this take at the natural pace.
+    def voiced_by(self, take: KeptTake) -> "Line":
+        """The line with this take at the natural pace, which is kept beside those it had.
 
         Where it is another one, the words, the voice or the delivery have changed: the line keeps its start, but what
         was made at the pace of the accepted fit must not play any more.
         """
-        if take_id == self.take_id:
-            return self
+        kept = self.keeping(take)
+        if take.take_id == self.take_id:
+            return kept
         placement = self.placement and self.placement.model_copy(update={"take_id": None})
-        return self.model_copy(update={"take_id": take_id, "placement": placement})
+        return kept.model_copy(update={"take_id": take.take_id, "placement": placement})
+
+    def keeping(self, take: KeptTake) -> "Line":
+        """The line with a take among those it keeps, the newest last; one it has keeps its name."""
+        known = {kept.take_id for kept in self.takes}
+        if take.take_id in known:
+            return self
+        first = (KeptTake(take_id=self.take_id),) if self.take_id and self.take_id not in known else ()
+        return self.model_copy(update={"takes": (*self.takes, *first, take)[-MOST_KEPT_TAKES:]})
 
 
 ROLE_COLOURS = 6
@@ -185,6 +217,18 @@ class Role(Value):
     pitch_semitones: float = Field(0.0, ge=-12, le=12)
     gain_db: float = Field(0.0, ge=-24, le=12)
     colour: int = 0
+    style: str = "plain"
+    pitch_range: float = Field(1.0, ge=0.2, le=2)
+
+    @property
+    def delivery(self) -> Delivery:
+        return Delivery(
+            style=self.style,
+            pace=self.pace,
+            pitch_semitones=self.pitch_semitones,
+            pitch_range=self.pitch_range,
+            gain_db=self.gain_db,
+        )
 
 
 class Bed(Value):
@@ -201,7 +245,9 @@ class Project(Value):
     """One video in the making. Sequences are in the order of time.
 
     `longest_ticks` is the longest length allowed, or with `length_fixed` the length it must have. `beats` are the beats
-    of the bed in ticks of the piece.
+    of the bed in ticks of the piece. `shortlist` are ids of voices; with `commercial` only voices whose licence allows
+    commercial use are offered; with `keep_in_step` speech is made anew when words change. `character_budget` is how
+    many characters may be said in all.
     """
 
     schema_version: int = 1
@@ -223,6 +269,12 @@ class Project(Value):
     roles: tuple[Role, ...] = ()
     lines: tuple[Line, ...] = ()
     bed: Bed | None = None
+    lexicon: tuple[LexiconEntry, ...] = ()
+    deliveries: tuple[SavedDelivery, ...] = ()
+    shortlist: tuple[str, ...] = ()
+    commercial: bool = False
+    keep_in_step: bool = False
+    character_budget: int | None = None
 
     def shot(self, shot_id: str) -> Shot:
         return _find(self.shots, shot_id, "shot")
@@ -266,6 +318,7 @@ class Index:
         self.captions = {caption.id: caption for caption in project.captions}
         self.scene_texts = {text.id: text for text in project.scene_texts}
         self.roles = {role.id: role for role in project.roles}
+        self.lexicon = Lexicon(project.lexicon, project.language)
 
 
 def said_text(project: Project, line: Line, index: Index | None = None) -> str:
@@ -276,6 +329,27 @@ def said_text(project: Project, line: Line, index: Index | None = None) -> str:
     if line.scene_text_id is not None and not line.caption_ids:
         return index.scene_texts[line.scene_text_id].text
     return " ".join(" ".join(index.captions[caption_id].text.split()) for caption_id in line.caption_ids)
+
+
+def voice_of(line: Line, index: Index) -> str:
+    """The id of the voice that says a line: its own, or its role's."""
+    return line.voice_id or index.roles[line.role_id].voice_id
+
+
+def delivery_of(line: Line, index: Index) -> Delivery:
+    """How a line is said: its own delivery, or its role's."""
+    return line.delivery or index.roles[line.role_id].delivery
+
+
+def kept_take(project: Project, line: Line, take_id: str, index: Index | None = None) -> KeptTake:
+    """A take of a line as it is made now, with all it is made from."""
+    index = index or Index(project)
+    return KeptTake(
+        take_id=take_id,
+        voice_id=voice_of(line, index),
+        delivery=delivery_of(line, index),
+        marks=tuple(mark for mark in line.marks if not isinstance(mark, SyncPoint)),
+    )
 
 
 def overlap_frames(project: Project) -> tuple[int, ...]:

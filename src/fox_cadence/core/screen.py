@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from fox_cadence.core.lettering import CaptionDrawing, Face, letter, lit_schedule, style_by_id
 from fox_cadence.core.project import overlap_frames
 from fox_cadence.core.ticks import FrameRate
-from fox_cadence.core.timeline import Timeline
+from fox_cadence.core.timeline import CaptionSpan, LineSpan, Timeline
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,6 +62,17 @@ class Screen:
         return self.shots[-1].end_frame if self.shots else 0
 
 
+def lit_words(
+    shown: CaptionSpan, span: LineSpan | None, drawn_words: int, rate: FrameRate
+) -> tuple[tuple[int, int | None], ...]:
+    """Which word of a caption is lit from which frame on, by the sound of its line."""
+    begins: list[int] = []
+    if span is not None and span.take is not None:
+        times = span.word_times_ticks()[shown.words[0] : shown.words[1]]
+        begins = [rate.frames_floor(start) for start, _ in times]
+    return lit_schedule(drawn_words, begins, shown.in_frame, shown.out_frame)
+
+
 def screen_of(timeline: Timeline, face: Face) -> Screen:
     """The screen of a timeline, its captions lettered in the project's style."""
     project = timeline.project
@@ -73,12 +84,7 @@ def screen_of(timeline: Timeline, face: Face) -> Screen:
         if not shown.caption.text.strip():
             continue
         drawing = letter(shown.caption.text, style, face, project.width, project.height)
-        span = spans.get(shown.line_id or "")
-        begins: list[int] = []
-        if span is not None and span.take is not None:
-            times = span.word_times_ticks()[shown.words[0] : shown.words[1]]
-            begins = [rate.frames_floor(start) for start, _ in times]
-        lit = lit_schedule(len(drawing.words), begins, shown.in_frame, shown.out_frame)
+        lit = lit_words(shown, spans.get(shown.line_id or ""), len(drawing.words), rate)
         captions.append(ScreenCaption(shown.caption.id, drawing, shown.in_frame, shown.out_frame, lit))
     fades = (0, *overlap_frames(project)[:-1])
     shots = tuple(

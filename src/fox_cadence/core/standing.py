@@ -44,6 +44,7 @@ def standing(timeline: Timeline, exported: int) -> tuple[PassStanding, ...]:
     fast = too_fast(timeline)
     style = style_by_id(project.caption_style).name
     voices = ", ".join(role.name for role in project.roles) or "nobody yet"
+    recorded = sum(span.take is not None and span.take.recorded for span in timeline.lines)
     still = [
         f"{count} {word}"
         for word, count in (("unvoiced", unvoiced), ("stale", stale), ("spilling", states[LineState.SPILLS]))
@@ -53,7 +54,9 @@ def standing(timeline: Timeline, exported: int) -> tuple[PassStanding, ...]:
     return (
         PassStanding("picture", "", f"{len(project.shots)} shots" + (f", {locked} locked" if locked else "")),
         PassStanding("words", f"{unvoiced} unvoiced" if unvoiced else "", words + _silent_shots(without)),
-        PassStanding("cast", f"{stale} stale" if stale else "", voices),
+        PassStanding(
+            "cast", f"{stale} stale" if stale else "", voices + (f", {recorded} recorded" if recorded else "")
+        ),
         PassStanding("fit", _spilling(states), _settled(states)),
         PassStanding("lettering", f"{len(fast)} too fast to read" if fast else "", style),
         PassStanding("sound", "", f"bed ducks {project.bed.duck_db:.0f} dB" if project.bed else "no bed"),

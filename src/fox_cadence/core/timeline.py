@@ -4,15 +4,16 @@ import itertools
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
+from fox_cadence.core.expected import expected
 from fox_cadence.core.lanes import gap_ticks, order_pairs
 from fox_cadence.core.length_model import LETTERS, Estimator
 from fox_cadence.core.marks import sync_points, written_pauses
 from fox_cadence.core.project import Caption, Index, Line, Project, Shot, SpanLength, overlap_frames, said_text
 from fox_cadence.core.speech import LineSpeech, speech_of_estimate, speech_of_take, word_times
 from fox_cadence.core.states import LineState, line_state
-from fox_cadence.core.takes import Take, natural_key
+from fox_cadence.core.takes import Take, natural_key, natural_request
 from fox_cadence.core.ticks import samples_to_ticks
-from fox_cadence.core.words import Word, share_words, words_of
+from fox_cadence.core.words import Word, same_words, share_words, words_of
 
 
 @dataclass(frozen=True, slots=True)
@@ -165,8 +166,14 @@ def shot_spans(project: Project) -> tuple[ShotSpan, ...]:
 
 
 def is_stale(project: Project, line: Line, take: Take, index: Index | None = None) -> bool:
-    """True when the words, the voice or the delivery changed after the line's natural take was made."""
-    return take.key != natural_key(project, line, index or Index(project))
+    """True when the words, the voice or the delivery changed after the line's natural take was made.
+
+    A recorded take is out of date only when the line says other words.
+    """
+    index = index or Index(project)
+    if take.recorded:
+        return not same_words(take.text, said_text(project, line, index))
+    return take.key != natural_key(project, line, index)
 
 
 def build_timeline(project: Project, takes: Mapping[str, Take], estimator: Estimator = LETTERS) -> Timeline:
@@ -263,8 +270,7 @@ class _LineBuilder:
         if take is not None and take.words:
             speech = _spoken(take, tuple(cut_before), written)
         else:
-            role = self.index.roles[line.role_id]
-            guess = self.estimator.estimate(said, role.voice_id, role.pace)
+            guess = expected(self.estimator, natural_request(self.project, line, self.index))
             letters = [len(word.text) for word in words]
             speech = speech_of_estimate(letters, guess.voiced_ticks, guess.pauses, written, cut_before)
         if written and house.close_written_pauses:
@@ -279,8 +285,11 @@ class _LineBuilder:
 
     def _same_words(self, take: Take, line: Line, said: str) -> bool:
         """Whether a take that is out of date was made of the same words by the same voice: only its pauses differ."""
-        role = self.index.roles[line.role_id]
-        return (take.text, take.voice_id, take.pace) == (said, role.voice_id, role.pace)
+        request = natural_request(self.project, line, self.index)
+        if take.request is None:  # made by the first release, which knew no direction
+            return (take.text, take.voice_id, take.pace) == (said, request.voice_id, request.pace)
+        apart = {"written": (), "breaths": ()}
+        return take.request.model_copy(update=apart) == request.model_copy(update=apart)
 
     def _span(self, line: Line, earliest: int, latest_end: int) -> LineSpan:
         project = self.project

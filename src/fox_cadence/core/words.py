@@ -28,6 +28,26 @@ def words_of(text: str) -> tuple[Word, ...]:
     )
 
 
+SIGNS = ".,;:!?…–—\"'“”‘’()[]«»¿¡。、，！？؟،।"
+"""Punctuation that is no part of a word."""
+
+
+def plain(word: str) -> str:
+    """A word without case and without the punctuation around it."""
+    return word.casefold().strip(SIGNS)
+
+
+@lru_cache(maxsize=20_000)
+def plain_words(text: str) -> tuple[str, ...]:
+    """The words of a text as they are compared."""
+    return tuple(plain(word.text) for word in words_of(text))
+
+
+def same_words(one: str, other: str) -> bool:
+    """Whether two texts have the same words in the same order, whatever their case and punctuation."""
+    return plain_words(one) == plain_words(other)
+
+
 def share_words(weights: list[int], count: int) -> list[tuple[int, int]]:
     """Divide `count` spoken words among captions in proportion to their own word counts.
 

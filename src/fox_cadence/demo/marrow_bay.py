@@ -11,6 +11,7 @@ from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.project import Bed, Caption, Clip, Line, Project, Role, SceneText, Shot
 from fox_cadence.core.ticks import FrameRate, seconds_to_ticks
+from fox_cadence.demo.bajamar import SPANISH_ID, in_spanish
 from fox_cadence.demo.clips import RATE_FPS, draw_clip, write_bed
 from fox_cadence.jobs.runner import Unwatched, Watcher
 from fox_cadence.media.isolated import run_isolated
@@ -23,7 +24,8 @@ CLIP_SIZE = (720, 1280)
 
 @dataclass(frozen=True, slots=True)
 class _Scene:
-    """A shot of the sample: its length, whether it is locked, what it shows and says."""
+    """A shot of the sample: its length, whether it is locked, what it shows and says; `asked` is said before it by the
+    narrator, and not shown."""
 
     scene: str
     name: str
@@ -33,6 +35,7 @@ class _Scene:
     shown: bool = True
     locked: bool = False
     voiced: bool = True
+    asked: str = ""
 
 
 _SCRIPT: tuple[_Scene, ...] = (
@@ -40,9 +43,9 @@ _SCRIPT: tuple[_Scene, ...] = (
     _Scene("rocks", "Rocks", 4.0, "What it forgets, it keeps in pools."),
     _Scene("anemone", "Anemone", 3.2, "An anemone closes like a fist when a shadow crosses it."),
     _Scene("hermit", "Hermit", 4.2, "A hermit crab tries on a shell, then another, then the first one again."),
-    _Scene("limpet", "Limpet", 4.2, "Home is a groove. I ground it to fit.", role="r2"),
+    _Scene("limpet", "Limpet", 5.2, "Home is a groove. I ground it to fit.", role="r2", asked="Whose groove is this?"),
     _Scene(
-        "starfish", "Starfish", 5.2,
+        "starfish", "Starfish", 4.7,
         "Turn a starfish over and it rights itself. Slowly. It has all the time in the world, until the tide.",
         locked=True,
     ),
@@ -73,6 +76,19 @@ def script_project(clips: dict[str, Clip], bed: Clip) -> Project:
         )
         shots.append(shot)
         shown, spoken = f"c{number}", f"t{number}"
+        if scene.asked:
+            asked = len(_SCRIPT) + 1
+            texts.append(SceneText(id=f"t{asked}", shot_id=shot.id, text=scene.asked))
+            lines.append(
+                Line(
+                    id=f"l{asked}",
+                    role_id="r1",
+                    first_shot_id=shot.id,
+                    last_shot_id=shot.id,
+                    scene_text_id=f"t{asked}",
+                    wanted_offset_ticks=seconds_to_ticks(0.2),
+                )
+            )
         if scene.shown:
             captions.append(Caption(id=shown, shot_id=shot.id, in_frames=6, out_frames=frames - 6, text=scene.text))
         else:
@@ -85,7 +101,7 @@ def script_project(clips: dict[str, Clip], bed: Clip) -> Project:
                 last_shot_id=shot.id,
                 caption_ids=(shown,) if scene.shown else (),
                 scene_text_id=None if scene.shown else spoken,
-                wanted_offset_ticks=seconds_to_ticks(0.3),
+                wanted_offset_ticks=seconds_to_ticks(1.8 if scene.asked else 0.3),
             )
         )
     return Project(
@@ -98,8 +114,8 @@ def script_project(clips: dict[str, Clip], bed: Clip) -> Project:
         captions=tuple(captions),
         scene_texts=tuple(texts),
         roles=(
-            Role(id="r1", name="narrator", voice_id="orla", pace=0.88, colour=0),
-            Role(id="r2", name="limpet", voice_id="pell", pace=0.92, colour=1),
+            Role(id="r1", name="narrator", voice_id="wren", pace=0.9, colour=0),
+            Role(id="r2", name="limpet", voice_id="holt", colour=1),
         ),
         lines=tuple(lines),
         bed=Bed(clip_hash=bed.hash),
@@ -117,13 +133,23 @@ def _build(workspace: Workspace, watch: Watcher, size: tuple[int, int]) -> None:
     with tempfile.TemporaryDirectory(dir=workspace.scratch) as folder:
         clips, bed = _media(workspace, Path(folder), watch, size)
     project = script_project(clips, bed)
+    if not workspace.projects.exists(SPANISH_ID):
+        _in_spanish(workspace, project)
     workspace.projects.create(project, "Sample made", PROJECT_ID)
-    voiced = [f"l{number}" for number, scene in enumerate(_SCRIPT, 1) if scene.voiced]
+    silent = {f"l{number}" for number, scene in enumerate(_SCRIPT, 1) if not scene.voiced}
+    voiced = [line.id for line in project.lines if line.id not in silent]
     voice_lines(workspace, PROJECT_ID, voiced)
     accept(workspace, PROJECT_ID, workspace.head(PROJECT_ID).revision)
     head = workspace.head(PROJECT_ID)
     open_to_change = head.project.model_copy(update={"give_way": "halfway"})
     workspace.projects.commit(PROJECT_ID, head.revision, open_to_change, "Who gives way")
+
+
+def _in_spanish(workspace: Workspace, project: Project) -> None:
+    """The same piece told anew in Spanish, voiced and fitted; its lexicon says how the bay's own name sounds."""
+    workspace.projects.create(in_spanish(project), "Sample made", SPANISH_ID)
+    voice_lines(workspace, SPANISH_ID)
+    accept(workspace, SPANISH_ID, workspace.head(SPANISH_ID).revision)
 
 
 def _media(workspace: Workspace, folder: Path, watch: Watcher, size: tuple[int, int]) -> tuple[dict[str, Clip], Clip]:

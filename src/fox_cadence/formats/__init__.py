@@ -4,7 +4,7 @@ from collections.abc import Callable
 from pathlib import PurePath
 
 from fox_cadence.errors import InputError
-from fox_cadence.formats import docx, markdown, plain_text, srt, webvtt
+from fox_cadence.formats import csv_rows, docx, markdown, plain_text, srt, ssml, webvtt
 from fox_cadence.formats.cues import Cue, Problem, ReadResult
 from fox_cadence.formats.decoding import decode
 
@@ -15,6 +15,9 @@ READERS: dict[str, Callable[[str], ReadResult]] = {
     ".text": plain_text.read,
     ".md": markdown.read,
     ".markdown": markdown.read,
+    ".csv": csv_rows.read,
+    ".tsv": csv_rows.read,
+    ".ssml": ssml.read,
     "": plain_text.read,
 }
 

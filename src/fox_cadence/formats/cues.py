@@ -3,6 +3,8 @@
 import re
 from dataclasses import dataclass
 
+from fox_cadence.core.marks import Mark
+
 TICKS_PER_MS = 705_600
 
 
@@ -10,7 +12,8 @@ TICKS_PER_MS = 705_600
 class Cue:
     """Words with their times; without times for a script. `line` is where they stand in the file, from 1.
 
-    `role` is who says them where the script names somebody; a heading is for the eye of the editor and not spoken.
+    `marks` are what the file says of how they are said. `role` is who says them where the script names somebody; a
+    heading is for the eye of the editor and not spoken.
     """
 
     text: str
@@ -19,6 +22,7 @@ class Cue:
     line: int = 0
     role: str = ""
     heading: bool = False
+    marks: tuple[Mark, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)

@@ -35,12 +35,12 @@ class Loudness:
     true_peak_db: float
 
 
-def resample(sound: Sound, rate_hz: int) -> Sound:
-    """Mono sound brought to 48 kHz; the length is the exact ratio, rounded up."""
-    if rate_hz == SAMPLE_RATE_HZ:
+def resample(sound: Sound, rate_hz: int, to_hz: int = SAMPLE_RATE_HZ) -> Sound:
+    """Mono sound brought to another rate; the length is the exact ratio, rounded up."""
+    if rate_hz == to_hz:
         return sound
-    wanted = -(-len(sound) * SAMPLE_RATE_HZ // rate_hz)
-    resampler = av.AudioResampler(format="fltp", layout="mono", rate=SAMPLE_RATE_HZ)
+    wanted = -(-len(sound) * to_hz // rate_hz)
+    resampler = av.AudioResampler(format="fltp", layout="mono", rate=to_hz)
     frame = av.AudioFrame.from_ndarray(np.ascontiguousarray(sound[np.newaxis]), format="fltp", layout="mono")
     frame.sample_rate = rate_hz
     parts = [part.to_ndarray()[0] for part in [*resampler.resample(frame), *resampler.resample(None)]]

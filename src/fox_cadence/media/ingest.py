@@ -36,7 +36,7 @@ def ingest(path: Path, content_hash: str, name: str, folder: Path, progress: Pro
             raise InputError(f"it lasts {length_s / 60:.0f} minutes; a clip may last {LONGEST_CLIP_S // 60}")
     try:
         width, height, picture_ticks = (0, 0, 0) if kind == "sound" else _picture(path, kind, folder, progress)
-        sound = None if kind == "still" else _sound(path)
+        sound = None if kind == "still" else read_sound(path)
     except av.error.FFmpegError as error:
         raise InputError(f"the file is damaged and could not be read to its end ({error.strerror})") from error
     loudness = -70.0
@@ -106,8 +106,8 @@ def _picture(path: Path, kind: str, folder: Path, progress: Progress) -> tuple[i
     return width, height, 0 if kind == "still" else last + step
 
 
-def _sound(path: Path) -> Sound | None:
-    """All sound of a file as stereo at 48 kHz, silence put where the file begins its sound later than its picture."""
+def read_sound(path: Path, channels: int = 2) -> Sound | None:
+    """All sound of a file at 48 kHz, a column a channel; silence stands where it begins later than its picture."""
     with open_media(path) as container:
         if not container.streams.audio:
             return None
@@ -116,15 +116,15 @@ def _sound(path: Path) -> Sound | None:
         if container.streams.video and container.streams.video[0].start_time is not None:
             video = container.streams.video[0]
             origin = float(video.start_time * video.time_base)
-        resampler = av.AudioResampler(format="flt", layout="stereo", rate=SAMPLE_RATE_HZ)
+        resampler = av.AudioResampler(format="flt", layout="stereo" if channels == 2 else "mono", rate=SAMPLE_RATE_HZ)
         parts: list[Sound] = []
         begins: float | None = None
         for frame in container.decode(stream):
             if begins is None:
                 begins = float(frame.time or 0.0)
             frame.pts = None
-            parts += [made.to_ndarray().reshape(-1, 2) for made in resampler.resample(frame)]
-        parts += [made.to_ndarray().reshape(-1, 2) for made in resampler.resample(None)]
+            parts += [made.to_ndarray().reshape(-1, channels) for made in resampler.resample(frame)]
+        parts += [made.to_ndarray().reshape(-1, channels) for made in resampler.resample(None)]
     if not parts:
         return None
     sound = np.concatenate(parts).astype(np.float32)

@@ -10,7 +10,6 @@ from typing import Any
 import av
 import numpy as np
 from numpy.typing import NDArray
-from scipy.signal import butter, fftconvolve, sosfilt
 
 from fox_cadence.core.lettering import CaptionDrawing
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
@@ -212,6 +211,8 @@ def _best_place(heard: Gray, probe: Gray, near_s: float) -> tuple[int, float]:
 
     Below 300 Hz music is loudest and speech says little, so that band is left out of both.
     """
+    from scipy.signal import butter, fftconvolve, sosfilt  # half a second to load; only this process needs it
+
     low = max(0, round((near_s - _SEARCH_S) * SAMPLE_RATE_HZ))
     high = min(len(heard), round((near_s + _SEARCH_S) * SAMPLE_RATE_HZ) + len(probe))
     if high - low <= len(probe) or len(probe) == 0:

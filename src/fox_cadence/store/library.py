@@ -133,6 +133,12 @@ class Library:
                     self._known_takes[take.id] = take
         return {take_id: self._known_takes[take_id] for take_id in wanted if take_id in self._known_takes}
 
+    def take_made_at(self, take_id: str) -> str:
+        """When a take was made, ISO 8601; empty for one that is not there."""
+        with self._database.read() as db:
+            row = db.execute("SELECT made_at FROM take WHERE id = ?", (take_id,)).fetchone()
+        return str(row["made_at"]) if row else ""
+
     def add_take(self, take: Take, wav: bytes) -> Take:
         """Keep a take and its sound; the take with its id and sound hash."""
         sound_hash = hashlib.sha256(wav).hexdigest()

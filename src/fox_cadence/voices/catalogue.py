@@ -1,19 +1,26 @@
-"""Our own table of voices: what people choose by, and what the engine must be told."""
+"""The catalogue of voices: what people choose by, and what the engine must be told."""
 
 import itertools
-from typing import Literal, TypeAlias
+import threading
+import unicodedata
+from collections.abc import Iterable
+from pathlib import Path
 
 from pydantic import BaseModel, ConfigDict
 
-Gender: TypeAlias = Literal["woman", "man"]
-Age: TypeAlias = Literal["young", "grown", "old"]
+from fox_cadence.core.lexicon import primary
+from fox_cadence.voices.espeak_voices import KINDS, LANGUAGES, ROWS, SAMPLE_TEXTS, Age, Gender
+
+MACHINE_USES = "drafts, timing, other languages"
+NATURAL_USES = "narration, stories, explainers"
 
 
 class Voice(BaseModel):
     """A voice of the catalogue.
 
-    `natural`: it sounds like a person rather than a machine. `engine_voice`, `pitch` and `liveliness` (0 to 99) are for
-    the engine only; `phonemes_by` is the espeak-ng voice that counts its phonemes.
+    `natural`: it sounds like a person rather than a machine. `commercial`: its licence is known to allow commercial
+    use. `has_range`: the up and down of its pitch can be set. `engine_voice`, `pitch` and `liveliness` (0 to 99) are
+    for the engine only; `phonemes_by` is the espeak-ng voice that counts its phonemes.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -22,16 +29,23 @@ class Voice(BaseModel):
     name: str
     language: str
     region: str
-    gender: Gender
-    age: Age
+    gender: Gender | None
+    age: Age | None
     character: str
+    uses: str = MACHINE_USES
     natural: bool = False
     engine: str = "espeak-ng"
     engine_voice: str
     phonemes_by: str
     pitch: int = 50
     liveliness: int = 50
+    has_range: bool = True
     licence: str = "GPL-3.0-or-later engine; commercial use allowed"
+    commercial: bool = True
+
+    @property
+    def language_name(self) -> str:
+        return LANGUAGES.get(primary(self.language), self.language)
 
 
 def _voice(
@@ -50,8 +64,8 @@ def _natural(
     """A grown voice of the United States, as all that come with the application are."""
     return Voice(
         id=voice_id, name=name, language="en-US", region="United States", gender=gender, age="grown",
-        character=character, natural=True, engine=engine, engine_voice=engine_voice, phonemes_by="gmw/en-US",
-        licence=f"{licence}; commercial use allowed",
+        character=character, uses=NATURAL_USES, natural=True, engine=engine, engine_voice=engine_voice,
+        phonemes_by="gmw/en-US", has_range=False, licence=f"{licence}; commercial use allowed",
     )  # fmt: skip
 
 
@@ -66,6 +80,16 @@ NATURAL: tuple[Voice, ...] = (
 )  # fmt: skip
 """Neural voices whose models come with the application."""
 
+
+def _rows() -> Iterable[Voice]:
+    for tag, region, engine_voice, names in ROWS:
+        for name, (gender, age, character, variant, pitch, liveliness) in zip(names, KINDS, strict=False):
+            plain_name = unicodedata.normalize("NFKD", name).encode("ascii", "ignore").decode().lower()
+            voice_id = f"{primary(tag)}-{plain_name}"
+            chosen = f"{engine_voice}+{variant}"
+            yield _voice(voice_id, name, tag, region, (gender, age), character, chosen, pitch, liveliness)
+
+
 VOICES: tuple[Voice, ...] = (
     *NATURAL,
     _voice("orla", "Orla", "en-GB", "Britain", ("woman", "grown"), "clear and even", "gmw/en+f3", 46, 52),
@@ -78,30 +102,49 @@ VOICES: tuple[Voice, ...] = (
     _voice("wade", "Wade", "en-US", "United States", ("man", "grown"), "level and close", "gmw/en-US+m1", 40, 44),
     _voice("ines", "Inés", "es-ES", "Spain", ("woman", "grown"), "clear and even", "roa/es+f3", 46, 52),
     _voice("bruno", "Bruno", "es-419", "Latin America", ("man", "grown"), "round and calm", "roa/es-419+m3", 42, 46),
+    _voice("pilar", "Pilar", "es-419", "Latin America", ("woman", "young"), "light, quick", "roa/es-419+f2", 60, 66),
+    _voice("anselmo", "Anselmo", "es-ES", "Spain", ("man", "old"), "low and unhurried", "roa/es+m7", 30, 38),
     _voice("elodie", "Élodie", "fr-FR", "France", ("woman", "grown"), "light and even", "roa/fr+f3", 48, 52),
     _voice("remi", "Rémi", "fr-FR", "France", ("man", "grown"), "dry and firm", "roa/fr+m3", 42, 46),
+    _voice("margaux", "Margaux", "fr-FR", "France", ("woman", "young"), "bright, quick to rise", "roa/fr+f2", 60, 66),
+    _voice("gaspard", "Gaspard", "fr-FR", "France", ("man", "old"), "low and unhurried", "roa/fr+m7", 30, 38),
     _voice("greta", "Greta", "de-DE", "Germany", ("woman", "grown"), "clear and firm", "gmw/de+f3", 46, 50),
     _voice("jannis", "Jannis", "de-DE", "Germany", ("man", "grown"), "low and plain", "gmw/de+m3", 40, 44),
+    *_rows(),
 )
+"""All voices that come with the application."""
 
 _BY_ID = {voice.id: voice for voice in VOICES}
+_found: dict[Path, tuple[Voice, ...]] = {}
+_found_lock = threading.Lock()
 
-SAMPLE_TEXTS = {
-    "en": "The tide turns twice a day, and never once for show.",
-    "es": "La marea cambia dos veces al día, y nunca por lucirse.",
-    "fr": "La marée tourne deux fois par jour, jamais pour la galerie.",
-    "de": "Die Flut kehrt zweimal am Tag, und niemals nur zum Schein.",
-}
+
+def offer(folder: Path, voices: Iterable[Voice]) -> None:
+    """Let voices found in a folder be known by their ids; those found there before are forgotten."""
+    with _found_lock:
+        _found[folder] = tuple(voices)
+
+
+def all_voices() -> tuple[Voice, ...]:
+    """Those that come with the application and those found in folders."""
+    with _found_lock:
+        return (*VOICES, *itertools.chain.from_iterable(_found.values()))
 
 
 def voice_by_id(voice_id: str) -> Voice | None:
-    return _BY_ID.get(voice_id)
+    known = _BY_ID.get(voice_id)
+    return known or next((voice for voice in all_voices() if voice.id == voice_id), None)
+
+
+def sample_text(voice: Voice) -> str:
+    """Our sample in the voice's language; in English where we have none."""
+    return SAMPLE_TEXTS.get(primary(voice.language), SAMPLE_TEXTS["en"])
 
 
 def voices_of_language(language: str) -> list[Voice]:
     """Voices of a language, women and men by turns, so that those who speak to one another are told apart."""
-    tag = language.lower().split("-")[0]
-    known = [voice for voice in VOICES if voice.language.split("-")[0] == tag] or list(VOICES)
+    tag = primary(language)
+    known = [voice for voice in VOICES if primary(voice.language) == tag] or list(VOICES)
     women = [voice for voice in known if voice.gender == "woman"]
     men = [voice for voice in known if voice.gender != "woman"]
     pairs = itertools.chain.from_iterable(itertools.zip_longest(women, men))
@@ -112,5 +155,11 @@ def voice_for_language(language: str) -> Voice:
     """The first voice of a language, of its region before others; English where we have none."""
     tag = language.lower()
     just = [voice for voice in VOICES if voice.language.lower() == tag]
-    near = [voice for voice in VOICES if voice.language.split("-")[0] == tag.split("-")[0]]
+    near = [voice for voice in VOICES if primary(voice.language) == primary(tag)]
     return [*just, *near, *VOICES][0]
+
+
+def languages() -> list[tuple[str, str]]:
+    """Tags and names of the languages there are voices for."""
+    spoken = {primary(voice.language) for voice in all_voices()}
+    return [(tag, name) for tag, name in LANGUAGES.items() if tag in spoken]

@@ -44,7 +44,7 @@ class DurationGraph:
     """
 
     def __init__(self, path: str, tensor: str | None, noises: dict[str, str]) -> None:
-        model = onnx.load(path)
+        model = onnx.load(path, load_external_data=False)  # a model opens no other file
         place = _place_of(model, tensor)
         self._tensor = place.tensor
         self._dtype = np.float32 if place.kind == onnx.TensorProto.FLOAT else np.int64

@@ -22,13 +22,17 @@ class Abilities:
 
 @dataclass(frozen=True, slots=True)
 class Utterance:
-    """Text to say. `voice` is the engine's own identifier; pace 1 is natural; pitch and liveliness run from 0 to 99."""
+    """Text to say. `voice` is the engine's own identifier; pace 1 is natural; pitch and liveliness run from 0 to 99.
+
+    `sounds` are parts of the text, each from a character to one, that are said as the IPA given with them.
+    """
 
     text: str
     voice: str
     pace: float
     pitch: int
     liveliness: int
+    sounds: tuple[tuple[int, int, str], ...] = ()
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,10 +1,25 @@
 """All engines of the application, and which one speaks for a voice."""
 
+from functools import lru_cache
+from importlib.util import find_spec
+
 from fox_cadence.errors import EngineError
 from fox_cadence.voices.catalogue import Voice
 from fox_cadence.voices.engine import Engine
 from fox_cadence.voices.espeak import EspeakEngine
 from fox_cadence.voices.neural_engine import NeuralEngine
+
+_NEEDS = {"espeak-ng": "espeakng_loader", "hibari": "hibari", "piper": "piper"}
+"""The package each engine needs."""
+
+
+@lru_cache(maxsize=8)
+def missing(engine: str) -> str:
+    """Why the voices of an engine can't be heard on this machine; empty when they can."""
+    package = _NEEDS.get(engine)
+    if package is not None and find_spec(package) is not None:
+        return ""
+    return f"its engine {engine} is not installed on this machine"
 
 
 class Engines:
@@ -24,12 +39,9 @@ class Engines:
         Raises:
             EngineError: this installation has none of that name.
         """
-        engine = self._by_name.get(voice.engine)
-        if engine is None:
-            raise EngineError(
-                f"{voice.name} needs the engine {voice.engine}, which is not here. Choose another voice in Cast."
-            )
-        return engine
+        if missing(voice.engine):
+            raise EngineError(f"{voice.name} can't speak: {missing(voice.engine)}. Choose another voice in Cast.")
+        return self._by_name[voice.engine]
 
     def close(self) -> None:
         for engine in self._by_name.values():

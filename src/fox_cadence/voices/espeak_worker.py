@@ -2,9 +2,11 @@
 
 The library is neither thread safe nor repeatable within one process, so this process initialises it, does nothing
 else, and forks a child for each utterance. The child sets every parameter, because they survive a change of voice.
-A request is `{"text", "voice", "wpm", "pitch", "range"}`; an answer is a JSON line with the byte count of the sound
+A request is `{"text", "voice", "wpm", "pitch", "range", "marked"}`; where `marked` is true, parts of the text in double
+square brackets are phonemes in the library's own letters. An answer is a JSON line with the byte count of the sound
 that follows it (mono, 16 bit), or `{"error"}`. A request `{"texts", "voice"}` is answered with the phonemes of each
-text (`{"phonemes"}`), a clause a string, in IPA with `_` between them.
+text (`{"phonemes"}`), a clause a string, in IPA with `_` between them. A request `{"letters", "voice"}` is answered
+with the IPA of each of those letters of the library (`{"ipa"}`), empty where it is not just one sound of the voice.
 """
 
 import ctypes
@@ -19,8 +21,8 @@ import time
 import espeakng_loader
 
 SYNCHRONOUS = 2
-INIT_PHONEME_EVENTS, INIT_DONT_EXIT = 0x1, 0x8000
-CHARS_UTF8 = 1
+INIT_PHONEME_EVENTS, INIT_PHONEME_IPA, INIT_DONT_EXIT = 0x1, 0x2, 0x8000
+CHARS_UTF8, PHONEMES = 1, 0x100
 RATE, VOLUME, PITCH, RANGE, WORD_GAP = 1, 2, 3, 4, 7
 EVENT_END, EVENT_WORD, EVENT_PHONEME = 0, 1, 7
 TIME_LIMIT_S = 30.0
@@ -51,10 +53,14 @@ _Callback = ctypes.CFUNCTYPE(ctypes.c_int, ctypes.POINTER(ctypes.c_short), ctype
 def _load() -> tuple[ctypes.CDLL, int]:
     library = ctypes.CDLL(espeakng_loader.get_library_path())
     data = str(espeakng_loader.get_data_path()).encode()
-    rate = library.espeak_Initialize(SYNCHRONOUS, 0, data, INIT_PHONEME_EVENTS | INIT_DONT_EXIT)
+    rate = library.espeak_Initialize(SYNCHRONOUS, 0, data, INIT_PHONEME_EVENTS | INIT_PHONEME_IPA | INIT_DONT_EXIT)
     if rate <= 0:
         raise OSError("espeak-ng could not be initialised: its data was not found")
     return library, rate
+
+
+def _flags(request: dict[str, object]) -> int:
+    return CHARS_UTF8 | PHONEMES if request.get("marked") else CHARS_UTF8
 
 
 def _speak(library: ctypes.CDLL, rate: int, request: dict[str, object]) -> tuple[dict[str, object], bytes]:
@@ -87,7 +93,7 @@ def _speak(library: ctypes.CDLL, rate: int, request: dict[str, object]) -> tuple
         library.espeak_SetParameter(parameter, value, 0)
     text = str(request["text"]).encode()
     buffer = ctypes.create_string_buffer(text)
-    status = library.espeak_Synth(buffer, len(text) + 1, 0, 1, 0, CHARS_UTF8, None, None)
+    status = library.espeak_Synth(buffer, len(text) + 1, 0, 1, 0, _flags(request), None, None)
     library.espeak_Synchronize()
     if status != 0:
         return {"error": f"espeak-ng refused the text (status {status})"}, b""
@@ -116,6 +122,45 @@ def _phonemes(library: ctypes.CDLL, request: dict[str, object]) -> tuple[dict[st
     return {"phonemes": answers}, b""
 
 
+def _letters(library: ctypes.CDLL, request: dict[str, object]) -> tuple[dict[str, object], bytes]:
+    names: list[str] = []
+
+    def on_sound(wave: object, count: int, events: object) -> int:
+        index = 0
+        while events[index].type != EVENT_END:  # type: ignore[index]
+            event = events[index]  # type: ignore[index]
+            if event.type == EVENT_PHONEME:
+                names.append(bytes(event.id.string).decode("utf-8", "replace"))
+            index += 1
+        return 0
+
+    callback = _Callback(on_sound)
+    library.espeak_SetSynthCallback(callback)
+    if library.espeak_SetVoiceByName(str(request["voice"]).encode()) != 0:
+        return {"error": f"espeak-ng has no voice {request['voice']!r}"}, b""
+    found: list[str] = []
+    letters = request["letters"]
+    for letter in letters if isinstance(letters, list) else []:
+        names.clear()
+        text = f"[[{letter}]]".encode()
+        buffer = ctypes.create_string_buffer(text)
+        library.espeak_Synth(buffer, len(text) + 1, 0, 1, 0, CHARS_UTF8 | PHONEMES, None, None)
+        library.espeak_Synchronize()
+        sounds = [name.strip("ˈˌ") for name in names if name.strip("ˈˌ")]
+        found.append(sounds[0] if len(sounds) == 1 else "")
+    return {"ipa": found}, b""
+
+
+_ANSWERS = (("texts", _phonemes), ("letters", _letters))
+
+
+def _answer(library: ctypes.CDLL, rate: int, request: dict[str, object]) -> tuple[dict[str, object], bytes]:
+    for name, answer in _ANSWERS:
+        if name in request:
+            return answer(library, request)
+    return _speak(library, rate, request)
+
+
 def _in_child(library: ctypes.CDLL, rate: int, request: dict[str, object]) -> tuple[bytes, bytes]:
     """Speak in a forked child under limits; the header line and the sound."""
     reader, writer = os.pipe()
@@ -124,7 +169,7 @@ def _in_child(library: ctypes.CDLL, rate: int, request: dict[str, object]) -> tu
         os.close(reader)
         resource.setrlimit(resource.RLIMIT_CPU, (int(TIME_LIMIT_S), int(TIME_LIMIT_S)))
         resource.setrlimit(resource.RLIMIT_AS, (MEMORY_LIMIT_BYTES, MEMORY_LIMIT_BYTES))
-        header, sound = _phonemes(library, request) if "texts" in request else _speak(library, rate, request)
+        header, sound = _answer(library, rate, request)
         with os.fdopen(writer, "wb") as out:
             out.write(json.dumps(header).encode() + b"\n" + sound)
         os._exit(0)

@@ -71,9 +71,11 @@ class SpokenLengths:
             self._keep(text, voice, features(clauses, text))
 
     def learn(self, take: Take) -> None:
-        """Take a natural take into the model of its voice; one with written pauses or a set length teaches nothing."""
+        """Take a natural take into the model of its voice; one that was directed or given a length teaches nothing."""
         voice = voice_by_id(take.voice_id)
-        if voice is None or any(pause.written for pause in take.pauses) or take.stretch:
+        asked = take.request
+        directed = asked is not None and (asked.touches or asked.pronunciations or asked.pauses != 1)
+        if voice is None or directed or any(pause.written for pause in take.pauses) or take.stretch:
             return
         seconds = (take.end_sample - take.onset_sample) / 48_000 * take.pace
         try:

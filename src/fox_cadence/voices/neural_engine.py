@@ -17,7 +17,8 @@ class NeuralEngine:
 
     def say(self, utterance: Utterance) -> Speech:
         text = checked_text(utterance.text)
-        return self._worker.speech({"text": text, "voice": utterance.voice, "pace": utterance.pace})
+        sounds = [list(part) for part in utterance.sounds]
+        return self._worker.speech({"text": text, "voice": utterance.voice, "pace": utterance.pace, "sounds": sounds})
 
     def close(self) -> None:
         self._worker.close()

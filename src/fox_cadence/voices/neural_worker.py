@@ -1,7 +1,8 @@
 """The process that holds neural voices. Run as a module; speaks JSON lines on stdin and stdout.
 
-A request is `{"text", "voice", "pace"}`; an answer is a JSON line with the byte count of the sound that follows it
-(mono, 16 bit), its rate, and when words and phonemes begin, or `{"error"}`.
+A request is `{"text", "voice", "pace", "sounds"}`, the last a list of `[start, end, ipa]` over characters of the text;
+an answer is a JSON line with the byte count of the sound that follows it (mono, 16 bit), its rate, and when words and
+phonemes begin, or `{"error"}`.
 """
 
 import json
@@ -10,18 +11,22 @@ import sys
 
 import numpy as np
 
-from fox_cadence.voices.neural import TooLongError, speak, voice_named
+from fox_cadence.voices.neural import TooLongError, UnknownSoundError, speak, voice_named
 
 
 def _answer(request: dict[str, object]) -> tuple[dict[str, object], bytes]:
     name = str(request["voice"])
     try:
         voice = voice_named(name)
-    except (KeyError, ValueError, OSError) as error:
-        return {"error": f"there is no neural voice {name!r}: {error}"}, b""
+    except KeyError:
+        return {"error": f"there is no neural voice {name!r}"}, b""
+    except Exception as error:
+        reason = str(error).splitlines()[0][:200] if str(error) else type(error).__name__
+        return {"error": f"The file of this voice can't be used ({reason}). Choose another voice in Cast."}, b""
     try:
-        spoken = speak(voice, str(request["text"]), float(str(request["pace"])))
-    except TooLongError as error:
+        sounds = [(int(start), int(end), str(ipa)) for start, end, ipa in request.get("sounds") or ()]  # type: ignore[attr-defined]
+        spoken = speak(voice, str(request["text"]), float(str(request["pace"])), sounds)
+    except (TooLongError, UnknownSoundError) as error:
         return {"error": str(error)}, b""
     sound = np.rint(spoken.samples * 32767).astype("<i2").tobytes()
     header: dict[str, object] = {

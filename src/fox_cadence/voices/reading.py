@@ -7,11 +7,11 @@ import numpy as np
 
 from fox_cadence.core.takes import VoicingRequest
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
-from fox_cadence.core.words import words_of
 from fox_cadence.errors import EngineError
 from fox_cadence.media.audio import resample
 from fox_cadence.voices.catalogue import Voice
 from fox_cadence.voices.engine import Engine, Speech, Utterance
+from fox_cadence.voices.script import Script, script_of
 from fox_cadence.voices.speech_shape import LEAST_PAUSE_S, Mono, Shape, find_shape, quietest_near, transposed
 
 SEMITONE_PITCH_STEPS = 7
@@ -56,7 +56,7 @@ class Reading:
 
 
 def read(engine: Engine, voice: Voice, request: VoicingRequest, pace: float, rests_after: set[int] | None) -> Reading:
-    """Let an engine read a text at a pace.
+    """Let an engine read a text at a pace, before anything inside the line is directed.
 
     Args:
         rests_after: words after which a rest is expected; None takes all that last at least 100 ms. Written ones are
@@ -65,13 +65,15 @@ def read(engine: Engine, voice: Voice, request: VoicingRequest, pace: float, res
     Raises:
         EngineError: the engine failed or made no sound.
     """
+    script = script_of(request.text, voice.language, request.pronunciations)
     speech = engine.say(
         Utterance(
-            text=request.text,
+            text=script.text,
             voice=voice.engine_voice,
             pace=pace,
             pitch=voice.pitch + round(request.pitch_semitones * SEMITONE_PITCH_STEPS),
-            liveliness=voice.liveliness,
+            liveliness=round(voice.liveliness * request.pitch_range),
+            sounds=script.sounds,
         )
     )
     sound = resample(speech.samples, speech.rate_hz)
@@ -80,7 +82,7 @@ def read(engine: Engine, voice: Voice, request: VoicingRequest, pace: float, res
     shape = find_shape(sound, LEAST_PAUSE_S / 3)
     if shape.end <= shape.onset or not np.any(sound):
         raise EngineError("The voice made no sound for this line.")
-    words = _word_times(request.text, speech, shape)
+    words = _word_times(script, speech, shape)
     rests = _rests(sound, words, shape, rests_after, {mark.after_word for mark in request.written})
     return Reading(sound, shape.onset, shape.end, _out_of_rests(words, rests), rests)
 
@@ -125,27 +127,24 @@ def _out_of_rests(words: list[tuple[int, int]], rests: tuple[Rest, ...]) -> tupl
     return tuple((begin, end) for begin, end in moved)
 
 
-def _word_times(text: str, speech: Speech, shape: Shape) -> list[tuple[int, int]]:
+def _word_times(script: Script, speech: Speech, shape: Shape) -> list[tuple[int, int]]:
     """Begin and end of each word. Words the engine gave no event for are placed at phoneme starts."""
-    words = words_of(text)
+    count = len(script.begins)
     scale = SAMPLE_RATE_HZ / speech.rate_hz
     found: dict[int, int] = {}
     for at, sample in speech.onsets:
-        for index, word in enumerate(words):
-            if word.start <= at < word.end_exclusive:
-                found.setdefault(index, round(sample * scale))
-                break
+        found.setdefault(script.word_at(at), round(sample * scale))
     found[0] = shape.onset
     phonemes = [round(sample * scale) for sample in speech.phonemes]
     starts: list[int] = []
-    for index in range(len(words)):
+    for index in range(count):
         if index in found:
             starts.append(found[index])
             continue
         before = max(i for i in found if i < index)
-        after = min((i for i in found if i > index), default=len(words))
+        after = min((i for i in found if i > index), default=count)
         begin, end = found[before], found.get(after, shape.end)
-        letters = [len(words[i].text) for i in range(before, after)]
+        letters = script.letters[before:after]
         guess = begin + (end - begin) * sum(letters[: index - before]) // sum(letters)
         near = [sample for sample in phonemes if begin < sample < end]
         starts.append(min(near, key=lambda sample: abs(sample - guess)) if near else guess)

@@ -5,6 +5,7 @@ lands on the span's length (engines speak faster better than stretched sound doe
 what is left, and its rests are given their lengths.
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -15,6 +16,7 @@ from fox_cadence.core.words import words_of
 from fox_cadence.errors import EngineError
 from fox_cadence.media.audio import Sound, measure_loudness
 from fox_cadence.voices.catalogue import Voice
+from fox_cadence.voices.directing import breath_in, directed
 from fox_cadence.voices.engine import Engine
 from fox_cadence.voices.reading import Reading, Rest, read
 from fox_cadence.voices.speech_shape import CROSSFADE, Mono, faded, pause_of, stretch
@@ -38,8 +40,22 @@ def make_take(engine: Engine, voice: Voice, request: VoicingRequest) -> tuple[Ta
     """
     if not words_of(request.text):
         raise EngineError("There is nothing to say in this line: it has no letters or numbers.")
-    natural = read(engine, voice, request, request.pace, None)
-    maker = _Maker(engine, voice, request, natural)
+
+    def read_at(pace: float, rests_after: set[int] | None) -> Reading:
+        plain = read(engine, voice, request, pace, rests_after)
+        return directed(plain, request.touches, request.pauses)
+
+    limits = engine.abilities()
+    return _put_together(_Maker(read_at, (limits.pace_min, limits.pace_max), request), request)
+
+
+def assembled(reading: Reading, request: VoicingRequest, most_stretch: float) -> tuple[Take, Sound]:
+    """A take at the lengths of a request from one reading there is, such as a recording."""
+    return _put_together(_Maker(lambda pace, rests: reading, (1.0, 1.0), request, most_stretch), request)
+
+
+def _put_together(maker: "_Maker", request: VoicingRequest) -> tuple[Take, Sound]:
+    natural = maker.natural
     joined = _Joined()
     first = 0
     for target in request.targets or (None,):
@@ -90,16 +106,24 @@ class _Joined:
 
 
 class _Maker:
-    """Makes the spans of one request."""
+    """Makes the spans of one request; `read_at` reads at a pace, with rests after given words or those it finds."""
 
-    def __init__(self, engine: Engine, voice: Voice, request: VoicingRequest, natural: Reading) -> None:
-        self._engine, self._voice, self._request, self._natural = engine, voice, request, natural
+    def __init__(
+        self,
+        read_at: Callable[[float, set[int] | None], Reading],
+        paces: tuple[float, float],
+        request: VoicingRequest,
+        most_stretch: float = MOST_STRETCH,
+    ) -> None:
+        self._read_at, self._paces, self._request, self._most = read_at, paces, request, most_stretch
+        self.natural = natural = read_at(request.pace, None)
+        self._breaths = set(request.breaths)
         self._written = {mark.after_word: mark.samples for mark in request.written}
         self._natural_rests = {rest.after_word for rest in natural.rests if not rest.written}
 
     def add_span(self, joined: _Joined, first: int, end_word: int, target: SpanTarget | None) -> None:
         """Add the words [first, end); without a target as they are read naturally."""
-        reading = self._natural if target is None else self._near(first, end_word, target.voiced_samples)
+        reading = self.natural if target is None else self._near(first, end_word, target.voiced_samples)
         rests = reading.rests_of(first, end_word)
         planned = iter(target.pauses if target else ())
         lengths = [
@@ -108,9 +132,11 @@ class _Maker:
         factor = 1.0
         if target is not None:
             have = max(1, reading.voiced(first, end_word))
-            factor = min(max(target.voiced_samples / have, 1 - MOST_STRETCH), 1 + MOST_STRETCH)
+            factor = min(max(target.voiced_samples / have, 1 - self._most), 1 + self._most)
             joined.stretch = max(joined.stretch, abs(factor - 1))
-        _Layer(joined, reading, factor).lay(reading.span(first, end_word), list(zip(rests, lengths, strict=True)))
+        _Layer(joined, reading, factor, self._breaths).lay(
+            reading.span(first, end_word), list(zip(rests, lengths, strict=True))
+        )
         for begin, end in reading.words[first:end_word]:
             start = joined.placed(begin, after=True)
             joined.words.append((start, max(start, joined.placed(end, after=False))))
@@ -119,14 +145,13 @@ class _Maker:
         """A reading whose words [first, end) last nearly so long, by the engine's own pace."""
         if wanted <= 0:
             raise EngineError("The line would have to be shorter than its pauses.")
-        best, pace = self._natural, self._request.pace
-        limits = self._engine.abilities()
+        best, pace = self.natural, self._request.pace
         for _ in range(_MOST_ROUNDS):
             ratio = best.voiced(first, end_word) / wanted
             if abs(ratio - 1) <= _GOOD_ENOUGH:
                 break
-            pace = min(max(pace * ratio, limits.pace_min), limits.pace_max)
-            made = read(self._engine, self._voice, self._request, pace, self._natural_rests)
+            pace = min(max(pace * ratio, self._paces[0]), self._paces[1])
+            made = self._read_at(pace, self._natural_rests)
             if abs(made.voiced(first, end_word) / wanted - 1) >= abs(ratio - 1):
                 break
             best = made
@@ -136,8 +161,10 @@ class _Maker:
 class _Layer:
     """Lays the voiced parts and the rests of one span, one after the other."""
 
-    def __init__(self, joined: _Joined, reading: Reading, factor: float) -> None:
-        self._joined, self._sound, self._factor = joined, reading.sound, factor
+    def __init__(self, joined: _Joined, reading: Reading, factor: float, breaths: set[int]) -> None:
+        self._joined, self._sound, self._factor, self._breaths = joined, reading.sound, factor, breaths
+        spoken = reading.sound[reading.onset : reading.end].astype(np.float64)
+        self._rms = float(np.sqrt(np.mean(spoken**2))) if len(spoken) else 0.0
         self._voiced = 0
 
     def lay(self, span: tuple[int, int], rests: list[tuple[Rest, int]]) -> None:
@@ -150,7 +177,8 @@ class _Layer:
             self._part(at, rest.start, cut, cut_here)
             if length:
                 joined.rests.append((joined.at, joined.at + length, rest.written))
-                joined.add(pause_of(self._sound[rest.start : rest.end], length))
+                pause = pause_of(self._sound[rest.start : rest.end], length)
+                joined.add(breath_in(pause, self._rms) if rest.after_word in self._breaths else pause)
             at, cut = rest.end, cut_here
         self._part(at, span[1], cut, False)
         joined.tail = self._sound[span[1] : span[1] + CROSSFADE] if at < span[1] else joined.tail[:0]
@@ -186,4 +214,5 @@ def _as_take(request: VoicingRequest, joined: _Joined) -> Take:
         ),
         loudness_lufs=round(measure_loudness(sound).integrated_lufs, 2),
         stretch=round(joined.stretch, 5),
+        request=request,
     )

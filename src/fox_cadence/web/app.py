@@ -13,7 +13,7 @@ from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.edits import EditError
 from fox_cadence.core.project import NotInProjectError
 from fox_cadence.errors import ClashError, EngineError, FoxError, InputError, NotFoundError
-from fox_cadence.web import editing, exports, fitting, media, pages, work
+from fox_cadence.web import deliveries, directing, editing, exports, fitting, media, pages, taking, work, writing
 from fox_cadence.web.guard import Guard
 from fox_cadence.web.pages import error_page
 
@@ -41,8 +41,8 @@ def create_app(workspace: Workspace) -> FastAPI:
     app = FastAPI(title="Fox Cadence", docs_url=None, redoc_url=None, openapi_url=None, lifespan=lifespan)
     app.state.workspace = workspace
     app.add_middleware(Guard)
-    for router in (pages.router, editing.router, fitting.router, work.router, media.router, exports.router):
-        app.include_router(router)
+    for module in (pages, editing, writing, directing, taking, deliveries, fitting, work, media, exports):
+        app.include_router(module.router)
     app.mount("/static", StaticFiles(directory=HERE / "static"), name="static")
     app.mount("/fonts", StaticFiles(directory=HERE.parent / "fonts"), name="fonts")
     for kind, status in _STATUS:

@@ -48,13 +48,14 @@ def docket(project_id: str, workspace: InWorkspace) -> JSONResponse:
 
 @router.get("/{name}")
 def download(project_id: str, name: str, workspace: InWorkspace) -> FileResponse:
-    names = {file["name"] for file in _last(workspace, project_id).get("files", [])}
+    made = [_last(workspace, project_id, kind).get("files", []) for kind in ("export", "line sounds")]
+    names = {file["name"] for files in made for file in files}
     path = workspace.folder / "exports" / project_id / name
     if name not in names or not path.is_file():
         raise NotFoundError("This file was not exported, or has been moved away. Export it again.")
     return FileResponse(path, filename=name)
 
 
-def _last(workspace: Workspace, project_id: str) -> dict[str, Any]:
-    made = workspace.job_store.newest_done(project_id, "export")
+def _last(workspace: Workspace, project_id: str, kind: str = "export") -> dict[str, Any]:
+    made = workspace.job_store.newest_done(project_id, kind)
     return made.result if made else {}

@@ -4,24 +4,27 @@ import json
 import re
 from typing import Annotated
 
+import numpy as np
 from fastapi import APIRouter, Path, Response
 from fastapi.responses import FileResponse, JSONResponse
 
 from fox_cadence.actions.exporting import mix
 from fox_cadence.actions.voicing import natural_take, take_for
+from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.mix import SPEECH_LUFS
 from fox_cadence.core.takes import Take, VoicingRequest, natural_request
 from fox_cadence.errors import NotFoundError
-from fox_cadence.media.audio import Sound, peaks, read_wav, wav_bytes
+from fox_cadence.media.audio import peaks, read_wav, wav_bytes
 from fox_cadence.media.ingest import PEAKS, PROXY
 from fox_cadence.media.proxies import read_frame, read_header
-from fox_cadence.voices.catalogue import SAMPLE_TEXTS, voice_by_id
+from fox_cadence.voices.catalogue import sample_text, voice_by_id
 from fox_cadence.web.pages import InWorkspace
 
 router = APIRouter()
 
 Hash = Annotated[str, Path(pattern=re.compile("^[0-9a-f]{64}$").pattern)]
 FOR_EVER = {"cache-control": "private, max-age=31536000, immutable"}
+_PART_EDGE = 480
 NOT_KEPT = {"cache-control": "no-store"}
 
 
@@ -52,6 +55,15 @@ def take_peaks(sound_hash: Hash, workspace: InWorkspace) -> JSONResponse:
     return JSONResponse({"per_second": 100, "peaks": peaks(sound)}, headers=FOR_EVER)
 
 
+@router.get("/api/takes/{take_id}/sound.wav")
+def take_sound(take_id: str, workspace: InWorkspace) -> Response:
+    """A take alone, as loud as every other, so that takes can be compared."""
+    take = workspace.library.takes([take_id]).get(take_id)
+    if take is None:
+        raise NotFoundError("This take is no longer there.")
+    return heard(workspace, take)
+
+
 @router.get("/api/projects/{project_id}/mix.wav")
 def mix_sound(project_id: str, workspace: InWorkspace, preview: str = "") -> Response:
     """The full mix of the project as it stands, the same samples as the export; or of a proposal that was previewed."""
@@ -77,7 +89,7 @@ def line_sound(project_id: str, line_id: str, workspace: InWorkspace) -> Respons
     take = span.take if span.take is not None and not span.stale else None
     if take is None:
         take, _ = natural_take(workspace, project, span.line)
-    return _heard(take, read_wav(workspace.library.take_sound(take.sound_hash)))
+    return heard(workspace, take)
 
 
 @router.get("/api/voices/{voice_id}/sample.wav")
@@ -86,16 +98,22 @@ def voice_sample(voice_id: str, workspace: InWorkspace, project: str = "", line:
     voice = voice_by_id(voice_id)
     if voice is None:
         raise NotFoundError("There is no such voice.")
-    text = SAMPLE_TEXTS[voice.language.split("-")[0]]
+    text = sample_text(voice)
     request = VoicingRequest(text=text, voice_id=voice.id, pace=1.0, pitch_semitones=0)
     if project and line:
         head = workspace.head(project).project
         request = natural_request(head, head.line(line)).model_copy(update={"voice_id": voice.id})
     take, _ = take_for(workspace, request)
-    return _heard(take, read_wav(workspace.library.take_sound(take.sound_hash)))
+    return heard(workspace, take)
 
 
-def _heard(take: Take, sound: Sound) -> Response:
-    """A take alone, at the level all takes have in the mix."""
+def heard(workspace: Workspace, take: Take, part: tuple[int, int] | None = None) -> Response:
+    """A take alone, at the level all takes have in the mix; only some of its samples where told."""
+    sound = read_wav(workspace.library.take_sound(take.sound_hash))
+    if part is not None:
+        sound = sound[max(0, part[0] - _PART_EDGE) : part[1] + _PART_EDGE].copy()
+        ramp = np.linspace(0, 1, min(_PART_EDGE, len(sound) // 2), dtype=np.float32)
+        sound[: len(ramp)] *= ramp
+        sound[len(sound) - len(ramp) :] *= ramp[::-1]
     level = 10 ** ((SPEECH_LUFS + 3 - take.loudness_lufs) / 20)
-    return Response(wav_bytes(sound * level), media_type="audio/wav", headers=NOT_KEPT)
+    return Response(wav_bytes(sound * np.float32(level)), media_type="audio/wav", headers=NOT_KEPT)

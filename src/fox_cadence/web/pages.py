@@ -1,5 +1,6 @@
 """Pages: the list of projects, a new project, a project."""
 
+import itertools
 import json
 from pathlib import Path
 from typing import Annotated
@@ -11,7 +12,8 @@ from fastapi.templating import Jinja2Templates
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.lettering import STYLES
 from fox_cadence.core.ticks import FRAME_RATES
-from fox_cadence.voices.catalogue import VOICES
+from fox_cadence.voices.catalogue import all_voices, languages
+from fox_cadence.web.direction_view import STYLE_CHOICES, voice_json
 
 router = APIRouter()
 templates = Jinja2Templates(directory=Path(__file__).resolve().parent / "templates")
@@ -93,6 +95,10 @@ KEYS = (
     ("P", "Hear it in its place, with a second before and after"),
     ("R", "Play the chosen shot round and round"),
     ("V", "Voice all open lines"),
+    ("E", "Emphasis on the chosen words: moderate, strong, none"),
+    ("W", "Hear the chosen words"),
+    ("Y", "Hear the chosen line said by the voice that has the focus in Cast"),
+    ("N", "Words: direct the line"),
     ("F", "Fit everything"),
     ("B", "Flip between now and the proposal, also while it plays"),
     ("A", "Accept the proposal"),
@@ -119,16 +125,16 @@ def projects_page(request: Request, workspace: InWorkspace) -> Response:
 
 @router.get("/new", response_class=HTMLResponse)
 def new_page(request: Request) -> Response:
-    languages = [("en", "English"), ("es", "Spanish"), ("fr", "French"), ("de", "German")]
-    context = {"rates": list(FRAME_RATES), "sizes": SIZES, "languages": languages}
+    context = {"rates": list(FRAME_RATES), "sizes": SIZES, "languages": languages()}
     return templates.TemplateResponse(request, "new.html", context)
 
 
 @router.get("/projects/{project_id}", response_class=HTMLResponse)
 def project_page(request: Request, project_id: str, workspace: InWorkspace) -> Response:
     head = workspace.head(project_id)
-    inner = {"engine_voice", "phonemes_by", "pitch", "liveliness"}
-    voices = json.dumps([voice.model_dump(exclude=inner) for voice in VOICES])
+    workspace.own_voices.look()
+    voices = json.dumps([voice_json(voice) for voice in all_voices()])
+    by_language = itertools.groupby(sorted(all_voices(), key=lambda v: v.language_name), key=lambda v: v.language_name)
     context = {
         "project_id": project_id,
         "project": head.project,
@@ -137,5 +143,8 @@ def project_page(request: Request, project_id: str, workspace: InWorkspace) -> R
         "styles": STYLES,
         "keys": KEYS,
         "house_fields": HOUSE_FIELDS,
+        "delivery_styles": STYLE_CHOICES,
+        "own_voices": workspace.own_voices,
+        "voices_by_language": [(language, list(voices)) for language, voices in by_language],
     }
     return templates.TemplateResponse(request, "project.html", context)

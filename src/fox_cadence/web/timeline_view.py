@@ -2,19 +2,21 @@
 
 from typing import Any
 
-from fox_cadence.actions.exporting import screen
 from fox_cadence.core.finding import Place
 from fox_cadence.core.fit.explain import LineSum, explain_now, shot_names
-from fox_cadence.core.lettering import STYLES, CaptionDrawing
+from fox_cadence.core.lettering import STYLES, CaptionDrawing, drawn_words, missing_signs
 from fox_cadence.core.marks import sync_points, written_pauses
 from fox_cadence.core.mix import plan_mix
-from fox_cadence.core.project import HouseLimits, Project, clip_frames, shot_limits_frames
+from fox_cadence.core.project import HouseLimits, Index, Project, clip_frames, delivery_of, shot_limits_frames, voice_of
+from fox_cadence.core.screen import lit_words
 from fox_cadence.core.standing import count_states, standing, sync_standing, too_fast
 from fox_cadence.core.states import LineState
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ, ticks_to_seconds
 from fox_cadence.core.timeline import LineSpan, Timeline
 from fox_cadence.core.words import words_of
+from fox_cadence.media.fonts import caption_face
 from fox_cadence.store.projects import Head
+from fox_cadence.web.direction_view import marks_json, unable_text
 
 Json = dict[str, Any]
 
@@ -27,7 +29,9 @@ def timeline_json(head: Head, timeline: Timeline, exported: int) -> Json:
     """Everything the page of a project shows."""
     project = timeline.project
     rate = project.rate
-    shown = {item.caption_id: item for item in screen(timeline).captions}
+    face = caption_face()
+    spans = {span.line.id: span for span in timeline.lines}
+    by_id = Index(project)
     fast = {span.caption.id for span in too_fast(timeline)}
     states = count_states(timeline)
     index = project.shot_index()
@@ -65,16 +69,17 @@ def timeline_json(head: Head, timeline: Timeline, exported: int) -> Json:
                 "locked": span.caption.locked,
                 "pinned": span.caption.pinned,
                 "too_fast": span.caption.id in fast,
-                "drawing": drawing_json(shown[span.caption.id].drawing) if span.caption.id in shown else None,
-                "lit": shown[span.caption.id].lit if span.caption.id in shown else [],
+                "drawn": bool(span.caption.text.strip()),
+                "missing": missing_signs(span.caption.text, face),
+                "lit": lit_words(span, spans.get(span.line_id or ""), len(drawn_words(span.caption.text)), rate),
             }
             for span in timeline.captions
         ],
         "lines": [
-            _line(span) | {"sum": sum_json(explain_now(project, span, shot_names(index, span.line)))}
+            _line(span, by_id) | {"sum": sum_json(explain_now(project, span, shot_names(index, span.line)))}
             for span in timeline.lines
         ],
-        "roles": [role.model_dump() for role in project.roles],
+        "roles": [role.model_dump() | {"unable": unable_text(role.delivery, role.voice_id)} for role in project.roles],
         "bed": _bed(timeline),
         "clips": {
             clip.hash: {
@@ -195,7 +200,7 @@ def _shot(timeline: Timeline, position: int) -> Json:
     }
 
 
-def _line(span: LineSpan) -> Json:
+def _line(span: LineSpan, index: Index) -> Json:
     take, line = span.take, span.line
     written = written_pauses(line.marks)
     times = span.word_times_ticks()
@@ -204,6 +209,7 @@ def _line(span: LineSpan) -> Json:
         "id": line.id,
         "role": line.role_id,
         "said": span.said,
+        "said_words": [word.text for word in span.words],
         "own_words": line.said is not None,
         "scene_text": line.scene_text_id is not None and not line.caption_ids,
         "captions": line.caption_ids,
@@ -237,8 +243,15 @@ def _line(span: LineSpan) -> Json:
         "syncs": [
             {"word": point.word, "shot": point.shot_id, "frames": point.frames} for point in sync_points(line.marks)
         ],
-        "take": {"hash": take.sound_hash, "at_s": seconds(span.sound_start_ticks), "text": take.text} if take else None,
-    }
+        "marks": marks_json(line.marks),
+        "own_voice": line.voice_id,
+        "own_delivery": line.delivery.model_dump() if line.delivery else None,
+        "unable": unable_text(delivery_of(line, index), voice_of(line, index)),
+        "take": {
+            "hash": take.sound_hash, "at_s": seconds(span.sound_start_ticks), "text": take.text,
+            "recorded": take.recorded,
+        } if take else None,
+    }  # fmt: skip
 
 
 def drawing_json(drawing: CaptionDrawing) -> Json:

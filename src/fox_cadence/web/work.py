@@ -7,21 +7,22 @@ from typing import Annotated, Any
 
 from fastapi import APIRouter, File, Form, UploadFile
 from fastapi.responses import JSONResponse
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
 from fox_cadence.actions.bring_in import MediaFile, NewProject, check_new_project, new_project
 from fox_cadence.actions.voicing import open_lines, voice_lines
+from fox_cadence.core.edits import Edit, apply_all
 from fox_cadence.core.ticks import frame_rate
 from fox_cadence.errors import InputError
-from fox_cadence.formats import is_words
+from fox_cadence.formats import LARGEST_BYTES, is_words
 from fox_cadence.jobs.runner import JobContext
 from fox_cadence.store.jobs import JobRow
 from fox_cadence.web.pages import InWorkspace
+from fox_cadence.web.uploads import name_of, write_upload
 
 router = APIRouter(prefix="/api")
 
 LARGEST_UPLOAD_BYTES = 8 << 30
-_BLOCK = 1 << 20
 
 
 def job_json(job: JobRow) -> dict[str, Any]:
@@ -43,9 +44,10 @@ def cancel(job_id: str, workspace: InWorkspace) -> JSONResponse:
 
 
 class VoiceRequest(BaseModel):
-    """Lines to voice; without any, all that have no take or one that is out of date."""
+    """Lines to voice; without any, all open ones. Edits are made in the same step."""
 
-    line_ids: list[str] | None = None
+    line_ids: list[str] | None = Field(None, max_length=20_000)
+    edits: list[Annotated[Edit, Field(discriminator="kind")]] = Field([], max_length=50)
 
 
 @router.get("/projects/{project_id}/voice")
@@ -56,10 +58,10 @@ def what_is_open(project_id: str, workspace: InWorkspace) -> JSONResponse:
 
 @router.post("/projects/{project_id}/voice")
 def voice(project_id: str, request: VoiceRequest, workspace: InWorkspace) -> JSONResponse:
-    workspace.head(project_id)
+    apply_all(workspace.head(project_id).project, request.edits)  # what can't be is said before the work begins
 
     def work(context: JobContext) -> dict[str, Any]:
-        result = voice_lines(workspace, project_id, request.line_ids, context)
+        result = voice_lines(workspace, project_id, request.line_ids, context, request.edits)
         failed = [{"line": f.line_id, "text": f.text, "reason": f.reason} for f in result.failed]
         return {"made": result.made, "kept": result.kept, "failed": failed}
 
@@ -122,20 +124,15 @@ async def _receive(files: list[UploadFile], folder: Path) -> tuple[list[MediaFil
     words: tuple[str, bytes] | None = None
     total = 0
     for number, upload in enumerate(files):
-        name = Path((upload.filename or "").replace("\\", "/")).name[:200]
+        name = name_of(upload)
         if not name:
             continue
         if is_words(name):
             if words is not None:
                 raise InputError(f"there are two files of words ({words[0]} and {name}); choose one", "words")
-            words = (name, await upload.read(_BLOCK * 16))
+            words = (name, await upload.read(LARGEST_BYTES + 1))
             continue
         target = folder / str(number)
-        with target.open("wb") as out:
-            while block := await upload.read(_BLOCK):
-                total += len(block)
-                if total > LARGEST_UPLOAD_BYTES:
-                    raise InputError(f"the files are larger than {LARGEST_UPLOAD_BYTES >> 30} GiB together", name)
-                out.write(block)
+        total += await write_upload(upload, target, LARGEST_UPLOAD_BYTES - total, "the files together are")
         media.append(MediaFile(target, name))
     return media, words

@@ -7,7 +7,17 @@ from pydantic import Field
 
 from fox_cadence.core.edits.base import Applied, EditError
 from fox_cadence.core.edits.captions import AddCaption, CutCaption, PinCaption, SetCaptionText, SetCaptionTimes
-from fox_cadence.core.edits.cast import AddRole, SetRole
+from fox_cadence.core.edits.cast import (
+    AddRole,
+    ApplyDelivery,
+    DeleteRole,
+    SaveDelivery,
+    SetLineDelivery,
+    SetRole,
+    SetShortlist,
+)
+from fox_cadence.core.edits.lexicon import AddEntries, SetEntry
+from fox_cadence.core.edits.line_places import DuplicateLine, PlaceLine
 from fox_cadence.core.edits.lines import (
     AddSceneText,
     DeleteHeading,
@@ -21,7 +31,7 @@ from fox_cadence.core.edits.lines import (
     SplitLine,
 )
 from fox_cadence.core.edits.locks import SetLock
-from fox_cadence.core.edits.marks import SetPause, SetSync
+from fox_cadence.core.edits.marks import SetBreath, SetEmphasis, SetPause, SetPronunciation, SetSpan, SetSync
 from fox_cadence.core.edits.settings import SetBeats, SetHouse, SetSettings
 from fox_cadence.core.edits.shots import (
     DeleteShot,
@@ -33,6 +43,7 @@ from fox_cadence.core.edits.shots import (
     SetSource,
     SetTransition,
 )
+from fox_cadence.core.edits.takes import DropTake, NameTake
 from fox_cadence.core.edits.words import ReplaceWords
 from fox_cadence.core.project import Project
 
@@ -52,12 +63,27 @@ Edit = Annotated[
     | DeleteLine
     | SplitLine
     | MergeLines
+    | PlaceLine
+    | DuplicateLine
     | ReplaceWords
     | SetPause
     | SetSync
+    | SetBreath
+    | SetEmphasis
+    | SetSpan
+    | SetPronunciation
+    | SetEntry
+    | AddEntries
+    | NameTake
+    | DropTake
     | SetLock
     | SetRole
     | AddRole
+    | DeleteRole
+    | SetLineDelivery
+    | ApplyDelivery
+    | SaveDelivery
+    | SetShortlist
     | SetShotLength
     | SetShotLimits
     | SetTransition
@@ -83,9 +109,12 @@ def apply_all(project: Project, edits: Sequence[Applied]) -> tuple[Project, str]
 
 
 __all__ = [
-    "AddCaption", "AddRole", "AddSceneText", "Applied", "CutCaption", "DeleteHeading", "DeleteLine", "DeleteShot",
-    "Edit", "EditError", "MergeLines", "PinCaption", "ReplaceWords", "SetBeats", "SetCaptionText", "SetCaptionTimes",
-    "SetHouse", "SetLane", "SetLineRole", "SetLineRoom", "SetLineStart", "SetLock", "SetOnBeat", "SetPause",
-    "SetRole", "SetSaid", "SetSettings", "SetShotGivesWay", "SetShotLength", "SetShotLimits", "SetShotSound",
-    "SetSource", "SetSync", "SetTransition", "SplitLine", "apply_all",
+    "AddCaption", "AddEntries", "AddRole", "AddSceneText", "Applied", "ApplyDelivery", "CutCaption",
+    "DeleteHeading", "DeleteLine", "DeleteRole", "DeleteShot", "DropTake", "DuplicateLine", "Edit", "EditError",
+    "MergeLines", "NameTake", "PinCaption", "PlaceLine", "ReplaceWords", "SaveDelivery", "SetBeats",
+    "SetBreath", "SetCaptionText", "SetCaptionTimes", "SetEmphasis", "SetEntry", "SetHouse", "SetLane",
+    "SetLineDelivery", "SetLineRole", "SetLineRoom", "SetLineStart", "SetLock", "SetOnBeat", "SetPause",
+    "SetPronunciation", "SetRole", "SetSaid", "SetSettings", "SetShortlist", "SetShotGivesWay", "SetShotLength",
+    "SetShotLimits", "SetShotSound", "SetSource", "SetSpan", "SetSync", "SetTransition", "SplitLine",
+    "apply_all",
 ]  # fmt: skip

@@ -17,7 +17,7 @@ from fox_cadence.core.edits.base import (
     words_changed,
 )
 from fox_cadence.core.edits.captions import in_time_order
-from fox_cadence.core.marks import PauseMark
+from fox_cadence.core.marks import cut_out, shifted
 from fox_cadence.core.project import GiveWay, Line, NotInProjectError, Project, SceneText, said_text
 from fox_cadence.core.ticks import seconds_to_ticks
 from fox_cadence.core.words import words_of
@@ -47,13 +47,15 @@ class SetSaid(EditValue):
 
 
 class SetLineRole(EditValue):
+    """Who says a line; a voice of its own goes, its own delivery stays."""
+
     kind: Literal["line_role"] = "line_role"
     line_id: str
     role_id: str
 
     def apply(self, project: Project) -> tuple[Project, str]:
         role = project.role(self.role_id)
-        line = project.line(self.line_id).model_copy(update={"role_id": role.id})
+        line = project.line(self.line_id).model_copy(update={"role_id": role.id, "voice_id": None})
         return with_line(project, line), f"Line {number(project.lines, line.id)} said by {role.name}"
 
 
@@ -189,15 +191,9 @@ class SplitLine(EditValue):
         index = project.shot_index()
         until = max(index[line.last_shot_id], index[second_shot.id])
         new_id = next_id("l", [item.id for item in project.lines])
-        fresh: dict[str, object] = {"take_id": None, "placement": None, "said": None}
-        marks = [
-            (mark, mark.after_word if isinstance(mark, PauseMark) else mark.word, isinstance(mark, PauseMark))
-            for mark in line.marks
-        ]
+        fresh: dict[str, object] = {"take_id": None, "placement": None, "said": None, "takes": ()}
         cut = self.before_word
-        one = line.model_copy(
-            update=fresh | {"marks": tuple(m for m, word, pause in marks if word < cut - (1 if pause else 0))}
-        )
+        one = line.model_copy(update=fresh | {"marks": cut_out(line.marks, 0, cut)})
         if index[second_shot.id] > index[line.first_shot_id]:
             one = one.model_copy(update={"last_shot_id": project.shots[index[second_shot.id] - 1].id})
         other = line.model_copy(
@@ -207,11 +203,7 @@ class SplitLine(EditValue):
                 "first_shot_id": second_shot.id,
                 "last_shot_id": project.shots[until].id,
                 "wanted_offset_ticks": None if second_shot.id != line.first_shot_id else line.wanted_offset_ticks,
-                "marks": tuple(
-                    m.model_copy(update={"after_word" if pause else "word": word - cut})
-                    for m, word, pause in marks
-                    if word >= cut
-                ),
+                "marks": cut_out(line.marks, cut, len(words)),
             }
         )
         made, other = self._words(project, line, other, first, second, second_shot.id)
@@ -274,14 +266,7 @@ class MergeLines(EditValue):
         index = project.shot_index()
         last = max((first.last_shot_id, second.last_shot_id), key=lambda shot_id: index[shot_id])
         words = len(words_of(said_text(project, first)))
-        moved = tuple(
-            mark.model_copy(
-                update={"after_word": mark.after_word + words}
-                if isinstance(mark, PauseMark)
-                else {"word": mark.word + words}
-            )
-            for mark in second.marks
-        )
+        moved = shifted(second.marks, words)
         own = first.said is not None or second.said is not None or not first.caption_ids
         said = f"{said_text(project, first)} {said_text(project, second)}" if own else None
         made = first.model_copy(
@@ -292,6 +277,7 @@ class MergeLines(EditValue):
                 "marks": (*first.marks, *moved),
                 "take_id": None,
                 "placement": None,
+                "takes": (),
             }
         )
         lines = [made if item.id == first.id else item for item in project.lines if item.id != second.id]

@@ -5,7 +5,21 @@ from typing import Literal
 from pydantic import Field
 
 from fox_cadence.core.edits.base import EditError, EditValue, number, with_line
-from fox_cadence.core.marks import Mark, PauseMark, SyncPoint
+from fox_cadence.core.ipa import NotIpaError, checked_ipa
+from fox_cadence.core.lexicon import fits
+from fox_cadence.core.marks import (
+    Breath,
+    Emphasis,
+    EmphasisLevel,
+    Mark,
+    PauseMark,
+    Pronunciation,
+    SpanMark,
+    SyncPoint,
+    cut_out,
+    shifted,
+    words_under,
+)
 from fox_cadence.core.project import Line, Project, said_text
 from fox_cadence.core.ticks import seconds_to_ticks
 from fox_cadence.core.words import words_of
@@ -73,3 +87,149 @@ class SetSync(EditValue):
             else (f"frame {self.frames} of shot {number(project.shots, shot.id)}")
         )
         return _with_marks(project, line, marks), f"Line {place}: “{word}” on {where}"
+
+
+class SetBreath(EditValue):
+    """Let the speaker breathe in after a word, or no more."""
+
+    kind: Literal["breath"] = "breath"
+    line_id: str
+    after_word: int = Field(ge=0)
+    breathes: bool = True
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        line = project.line(self.line_id)
+        word = _word(project, line, self.after_word)
+        if self.after_word + 1 >= len(words_of(said_text(project, line))):
+            raise EditError("A breath stands between two words; after the last one there is nothing to breathe for.")
+        marks = [m for m in line.marks if not (isinstance(m, Breath) and m.after_word == self.after_word)]
+        place = number(project.lines, line.id)
+        if not self.breathes:
+            return _with_marks(project, line, marks), f"Line {place}: no breath after “{word}”"
+        return (
+            _with_marks(project, line, [*marks, Breath(after_word=self.after_word)]),
+            f"Line {place}: breath after “{word}”",
+        )
+
+
+class _OverWords(EditValue):
+    """An edit of a mark over the words [first_word, end_word) of a line."""
+
+    line_id: str
+    first_word: int = Field(ge=0)
+    end_word: int = Field(ge=1)
+
+    def _words(self, project: Project) -> tuple[Line, str, str]:
+        """The line, its number as the editor counts, and the words.
+
+        Raises:
+            EditError: the words are not there.
+        """
+        line = project.line(self.line_id)
+        if self.end_word <= self.first_word:
+            raise EditError("Choose at least one word.")
+        _word(project, line, self.end_word - 1)
+        words = [word.text for word in words_of(said_text(project, line))[self.first_word : self.end_word]]
+        shown = " ".join(words) if len(words) < 4 else f"{words[0]} … {words[-1]}"
+        return line, f"Line {number(project.lines, line.id)}", shown
+
+    def _without(self, line: Line, kind: type[Emphasis] | type[SpanMark] | type[Pronunciation]) -> list[Mark]:
+        """The marks of a line, those of a kind taken off these words; what stands outside of them stays."""
+        kept: list[Mark] = []
+        for mark in line.marks:
+            first, end = words_under(mark)
+            if not isinstance(mark, kind) or end <= self.first_word or first >= self.end_word:
+                kept.append(mark)
+                continue
+            for low, high in ((first, self.first_word), (self.end_word, end)):
+                if low < high:
+                    kept += shifted(cut_out([mark], low, high), low)
+        return kept
+
+
+class SetEmphasis(_OverWords):
+    """Weigh words more or less; None takes the emphasis off them."""
+
+    kind: Literal["emphasis"] = "emphasis"
+    level: EmphasisLevel | None = None
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        line, place, words = self._words(project)
+        marks = self._without(line, Emphasis)
+        if self.level is None:
+            return _with_marks(project, line, marks), f"{place}: no emphasis on “{words}”"
+        marks.append(Emphasis(first_word=self.first_word, end_word=self.end_word, level=self.level))
+        return _with_marks(project, line, marks), f"{place}: {self.level} emphasis on “{words}”"
+
+
+class SetSpan(_OverWords):
+    """Pace, pitch and loudness of words against the rest of their line; all of them plain takes the mark off."""
+
+    kind: Literal["span"] = "span"
+    pace: float = Field(1.0, ge=0.5, le=2)
+    pitch_semitones: float = Field(0.0, ge=-12, le=12)
+    gain_db: float = Field(0.0, ge=-24, le=12)
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        line, place, words = self._words(project)
+        marks = self._without(line, SpanMark)
+        if (self.pace, self.pitch_semitones, self.gain_db) == (1, 0, 0):
+            return _with_marks(project, line, marks), f"{place}: “{words}” as the rest"
+        marks.append(
+            SpanMark(
+                first_word=self.first_word,
+                end_word=self.end_word,
+                pace=self.pace,
+                pitch_semitones=self.pitch_semitones,
+                gain_db=self.gain_db,
+            )
+        )
+        return _with_marks(project, line, marks), f"{place}: “{words}” with its own pace, pitch and loudness"
+
+
+class SetPronunciation(_OverWords):
+    """How words are said, in IPA or spelled as they sound; neither leaves them to the lexicon and the voice."""
+
+    kind: Literal["pronunciation"] = "pronunciation"
+    ipa: str | None = Field(None, max_length=200)
+    spelled: str | None = Field(None, max_length=200)
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        line, place, words = self._words(project)
+        marks = [
+            mark
+            for mark in line.marks
+            if not (
+                isinstance(mark, Pronunciation) and mark.first_word < self.end_word and self.first_word < mark.end_word
+            )
+        ]
+        ipa, spelled = checked_sound(self.ipa, self.spelled)
+        if ipa is None and spelled is None:
+            return _with_marks(project, line, marks), f"{place}: “{words}” said as the voice says it"
+        said = ipa or spelled or ""
+        if not fits(self.end_word - self.first_word, said):
+            raise EditError(
+                f"“{words}” are {self.end_word - self.first_word} words and “{said}” has {len(said.split())}: "
+                "give one for each, so that each keeps its time."
+            )
+        marks.append(Pronunciation(first_word=self.first_word, end_word=self.end_word, ipa=ipa, spelled=spelled))
+        return _with_marks(project, line, marks), f"{place}: “{words}” said as {said}"
+
+
+def checked_sound(ipa: str | None, spelled: str | None) -> tuple[str | None, str | None]:
+    """A pronunciation as it is kept: IPA checked, spelling with single spaces; empty ones are none.
+
+    Raises:
+        EditError: both are given, a sign is no IPA, or nothing of the spelling can be spoken.
+    """
+    found_ipa, found_spelled = (ipa or "").strip(), " ".join((spelled or "").split())
+    if found_ipa and found_spelled:
+        raise EditError("Give the pronunciation in one way: in IPA, or spelled as it sounds.")
+    if found_ipa:
+        try:
+            return checked_ipa(found_ipa), None
+        except NotIpaError as error:
+            raise EditError(f"{error}. Take it out, or spell the word as it sounds instead.") from error
+    if found_spelled and not words_of(found_spelled):
+        raise EditError(f"“{found_spelled}” has nothing that can be spoken.")
+    return None, found_spelled or None

@@ -10,7 +10,7 @@ from fox_cadence.core.ticks import seconds_to_ticks
 
 
 class SetSettings(EditValue):
-    """Settings of the project; what is None stays. `longest_s` of 0 takes the limit away."""
+    """Settings of the project; what is None stays. `longest_s` or `character_budget` of 0 takes the limit away."""
 
     kind: Literal["settings"] = "settings"
     name: ShortText | None = None
@@ -20,6 +20,9 @@ class SetSettings(EditValue):
     length_fixed: bool | None = None
     bed_gain_db: float | None = Field(None, ge=-60, le=6)
     bed_duck_db: float | None = Field(None, ge=0, le=40)
+    commercial: bool | None = None
+    keep_in_step: bool | None = None
+    character_budget: int | None = Field(None, ge=0, le=10_000_000)
 
     def apply(self, project: Project) -> tuple[Project, str]:
         change: dict[str, object] = {}
@@ -37,6 +40,12 @@ class SetSettings(EditValue):
             if self.length_fixed and change.get("longest_ticks", project.longest_ticks) is None:
                 raise EditError("Give the piece a length first; then it can be held to it.")
             change["length_fixed"] = self.length_fixed
+        if self.commercial is not None:
+            change["commercial"] = self.commercial
+        if self.keep_in_step is not None:
+            change["keep_in_step"] = self.keep_in_step
+        if self.character_budget is not None:
+            change["character_budget"] = self.character_budget or None
         bed = {"gain_db": self.bed_gain_db, "duck_db": self.bed_duck_db}
         wanted_bed = {key: value for key, value in bed.items() if value is not None}
         if wanted_bed and project.bed is not None:
@@ -52,6 +61,9 @@ def _label(changed: list[str]) -> str:
         "longest_ticks": "Longest length",
         "length_fixed": "Held to its length",
         "bed": "Level of the bed",
+        "commercial": "Commercial use",
+        "keep_in_step": "Speech in step with the words",
+        "character_budget": "Character budget",
     }
     return ", ".join(names[key] for key in changed) or "Settings"
 

@@ -5,6 +5,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 
 from fox_cadence.core.arrange import next_id
+from fox_cadence.core.delivery import manner_of
 from fox_cadence.core.edits import (
     Applied,
     MergeLines,
@@ -27,6 +28,7 @@ from fox_cadence.core.fit.weights import WEIGHTS
 from fox_cadence.core.length_model import Estimate, Estimator, rests_of
 from fox_cadence.core.marks import written_pauses
 from fox_cadence.core.project import clip_frames, overlap_frames, shot_limits_frames
+from fox_cadence.core.takes import natural_request
 from fox_cadence.core.ticks import seconds_to_ticks, ticks_to_seconds
 from fox_cadence.core.timeline import Timeline
 from fox_cadence.core.words import words_of
@@ -87,7 +89,7 @@ class Cause:
         self.index = self.project.shot_index()
         self.first = self.index[self.span.line.first_shot_id]
         self.last = self.index[self.span.line.last_shot_id]
-        self.role = self.project.role(self.span.line.role_id)
+        self.request = natural_request(self.project, self.span.line)
         lean = self.plan.end_ticks - self.plan.start_ticks
         natural = self.span.natural_ticks
         self.need = self.plan.spill_ticks or max(0, natural - lean) // 2
@@ -100,9 +102,9 @@ class Cause:
 
     def voiced_as(self, text: str, voice_id: str | None = None) -> Estimate:
         """How long other words (or the same in another voice) will last, in proportion to what this take lasts."""
-        voice = voice_id or self.role.voice_id
-        old = self.estimator.estimate(self.span.said, self.role.voice_id, self.role.pace)
-        new = self.estimator.estimate(text, voice, self.role.pace)
+        voice = voice_id or self.request.voice_id
+        old = self.estimator.estimate(self.span.said, self.request.voice_id, self.request.pace)
+        new = self.estimator.estimate(text, voice, self.request.pace)
         if not old.voiced_ticks:
             return new
         share = self.span.speech.voiced_ticks / old.voiced_ticks
@@ -236,7 +238,7 @@ def _fewer_words(cause: Cause) -> Iterator[Candidate]:
         what = ", ".join(
             f"“{item.before}” → “{item.after}”" if item.after else f"drop “{item.before}”" for item in chosen
         )
-        known = _Known(cause.estimator, {(text, cause.role.voice_id): guess})
+        known = _Known(cause.estimator, {(text, cause.request.voice_id): guess})
         strengths.append(
             Strength(
                 what[:1].upper() + what[1:], [edit], gain, text=text, estimator=known, extra_harm=0.3 * (count - 1)
@@ -265,11 +267,11 @@ def _other_lines(cause: Cause) -> Iterator[Candidate]:
         following = cause.timeline.lines[cause.position + 1]
         if following.line.role_id == line.role_id:
             text = f"{cause.span.said} {following.said}"
-            joint = cause.estimator.estimate(text, cause.role.voice_id, cause.role.pace)
+            joint = cause.estimator.estimate(text, cause.request.voice_id, cause.request.pace)
             together = Estimate(
                 cause.span.speech.voiced_ticks + following.speech.voiced_ticks, joint.pauses, joint.error
             )
-            known = _Known(cause.estimator, {(text, cause.role.voice_id): together})
+            known = _Known(cause.estimator, {(text, cause.request.voice_id): together})
             label = f"Join it with line {cause.position + 2}: one window over both"
             strength = Strength(label, [MergeLines(line_id=line.id)], cause.need, estimator=known, estimated=True)
             yield Candidate(Kind.MERGE, [strength])
@@ -277,9 +279,9 @@ def _other_lines(cause: Cause) -> Iterator[Candidate]:
 
 def _other_voices(cause: Cause) -> Iterator[Candidate]:
     for role in cause.project.roles:
-        if role.id == cause.role.id:
+        if role.id == cause.span.line.role_id:
             continue
-        guess = cause.estimator.estimate(cause.span.said, role.voice_id, role.pace)
+        guess = cause.estimator.estimate(cause.span.said, role.voice_id, manner_of(role.delivery).pace)
         own = cause.voiced_as(cause.span.said)
         gain = own.ticks - guess.ticks
         if gain <= 0:

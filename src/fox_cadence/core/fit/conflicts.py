@@ -9,7 +9,6 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.optimize import Bounds, LinearConstraint, milp
 
 from fox_cadence.core.fit.plan import Proposal
 from fox_cadence.core.fit.program import build_program
@@ -47,6 +46,8 @@ class Conflict:
 def feasible(timeline: Timeline) -> bool:
     """Whether any times satisfy all rules of a timeline."""
     program = build_program(state_problem(timeline))
+    from scipy.optimize import Bounds, LinearConstraint, milp  # slow to load, and few pieces contradict themselves
+
     answer = milp(
         np.zeros(program.A.shape[1]),
         constraints=LinearConstraint(program.A, program.lower, program.upper),

@@ -7,13 +7,17 @@ import { Stage } from "./frame/stage.js";
 import { casting } from "./piece/casting.js";
 import { choosing } from "./piece/choosing.js";
 import { compose, part } from "./piece/compose.js";
+import { directing } from "./piece/directing.js";
 import { editing } from "./piece/editing.js";
 import { finding } from "./piece/finding.js";
 import { fitting } from "./piece/fitting.js";
 import { hearing } from "./piece/hearing.js";
 import { keys } from "./piece/keys.js";
+import { recording } from "./piece/recording.js";
 import { screen } from "./piece/screen.js";
+import { taking } from "./piece/taking.js";
 import { work } from "./piece/work.js";
+import { writing } from "./piece/writing.js";
 import { Pointing } from "./sheet/pointing.js";
 import { Sheet } from "./sheet/sheet.js";
 
@@ -27,7 +31,8 @@ const EMPTY = {
   project: "", revision: 0, changed_at: "", undo: null, redo: null, name: "", width: 0, height: 0,
   rate: { numerator: 30, denominator: 1, label: "" }, total_frames: 0, longest_s: null, length_fixed: false, give_way: "",
   house: {}, sync: {}, amount: {}, beats: [], style: "", styles: [], passes: [], states: {}, shots: [], captions: [], lines: [],
-  roles: [], bed: null, clips: {},
+  roles: [], bed: null, clips: {}, lexicon: [], deliveries: [], shortlist: [], commercial: false, keep_in_step: false,
+  character_budget: null, language: "en", coverage: null,
 };
 
 const core = part({
@@ -48,6 +53,7 @@ const core = part({
     const root = this.$root;
     this.project = root.dataset.project ?? "";
     this.voices = JSON.parse(document.getElementById("voices")?.textContent ?? "[]");
+    this.styles = JSON.parse(document.getElementById("styles")?.textContent ?? "[]");
     const find = (/** @type {string} */ id) => /** @type {any} */ (document.getElementById(id));
     screen.sheet = new Sheet(find("scroller"), find("page"));
     screen.stage = new Stage(find("frame"), find("overlay"));
@@ -62,11 +68,13 @@ const core = part({
     });
     screen.sheet.page.addEventListener("click", (event) => this.clicked(event));
     document.addEventListener("keydown", (event) => this.key(event));
-    for (const turned of ["pass", "deskOf"]) this.$watch(turned, () => { find("desk").scrollTop = 0; });
+    for (const turned of ["pass", "deskOf", "wordsDesk", "castDesk"]) this.$watch(turned, () => { find("desk").scrollTop = 0; });
     try {
       this.take(await get(`/api/projects/${this.project}/timeline`));
       const first = this.t.lines.find((/** @type {any} */ item) => item.state === "spills") ?? this.t.lines[0];
       if (first) this.choose(first.id);
+      this.sought.language = this.t.language.split("-")[0];
+      await this.loadOwnDeliveries();
       this.docketOf(await get(`/api/projects/${this.project}/exports`));
     } catch (error) {
       this.failed(error);
@@ -89,6 +97,10 @@ const core = part({
     this.redraw();
     this.moved(this.at, false);
     this.explain();
+    this.askTold();
+    this.askTakes();
+    this.keepInStep();
+    if (this.wordsDesk === "lexicon") this.askLexicon();
     this.$nextTick(() => this.previews());
   },
 
@@ -154,4 +166,4 @@ const core = part({
   visible(steps) { return steps.filter((step) => Math.abs(step.seconds) >= 0.0005); },
 });
 
-export const piece = () => compose(casting, choosing, editing, finding, fitting, hearing, work, keys, core);
+export const piece = () => compose(casting, choosing, directing, editing, finding, fitting, hearing, recording, taking, work, writing, keys, core);

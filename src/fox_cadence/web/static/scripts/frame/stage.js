@@ -1,5 +1,6 @@
 // The frame: what the viewer sees at a moment, picture on a canvas and the caption over it as SVG.
 
+import { Drawings } from "./drawings.js";
 import { Frames } from "./frames.js";
 import { drawCaption } from "../svg.js";
 
@@ -13,6 +14,7 @@ export class Stage {
     this.canvas = canvas;
     this.overlay = overlay;
     this.frames = new Frames();
+    this.drawings = new Drawings(() => this.show(this.frame));
     /** @type {Timeline|null} */
     this.timeline = null;
     this.frame = 0;
@@ -113,13 +115,15 @@ export class Stage {
 
   #caption() {
     const t = /** @type {Timeline} */ (this.timeline);
-    const caption = t.captions.find((item) => item.drawing && item.in <= this.frame && this.frame < item.out);
+    this.drawings.prepare(t, this.frame);
+    const caption = t.captions.find((item) => item.drawn && item.in <= this.frame && this.frame < item.out);
+    const drawing = caption && this.drawings.get(t, caption);
     let lit = null;
     for (const [from, word] of caption?.lit ?? []) if (from <= this.frame) lit = word;
-    const key = caption ? `${t.revision}/${caption.id}/${lit}` : "";
+    const key = caption ? `${t.revision}/${caption.id}/${lit}/${drawing ? "drawn" : ""}` : "";
     if (key === this.shown) return;
     this.shown = key;
-    if (caption?.drawing) drawCaption(this.overlay, caption.drawing, lit);
+    if (drawing) drawCaption(this.overlay, drawing, lit);
     else this.overlay.replaceChildren();
     this.overlay.setAttribute("aria-label", caption ? `Caption: ${caption.text}` : "No caption");
   }

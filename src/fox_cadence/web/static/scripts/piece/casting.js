@@ -1,76 +1,227 @@
-// The cast: roles and their voices, and the catalogue to choose from, by what is asked and by hearing.
+// The cast: roles and how they speak, voices to choose from, and a line's own way.
 
+import { get, post } from "../api.js";
 import { part } from "./compose.js";
 
-/** @typedef {import("../types.js").Voice} Voice */
-
-const NAMES = new Intl.DisplayNames(["en"], { type: "language" });
-
 export const casting = part({
+  castDesk: "voices",
   newRole: "",
-  sought: { text: "", language: "", who: "", natural: false },
+  sought: { text: "", language: "", who: "", natural: false, listed: false },
+  /** The role the catalogue casts: that of the chosen line, unless another was chosen. */
+  castRoleId: "",
+  /** @type {Array<{id: string, name: string, does: string}>} */
+  styles: [],
+  /** Deliveries the user keeps for all projects. @type {Array<{name: string, delivery: any}>} */
+  ownDeliveries: [],
+  deliveryName: "",
+  deliveryWhere: "line",
 
-  get voiceLanguages() {
-    const tags = [...new Set(this.voices.map((/** @type {Voice} */ voice) => voice.language))];
-    return tags.map((tag) => ({ tag, name: NAMES.of(tag) ?? tag }));
+  /** @param {string} what */
+  setCastDesk(what) {
+    this.castDesk = what;
+    this.askTakes();
   },
 
-  /** The voices that are all that is asked for. */
+  get castRole() {
+    return this.t.roles.find((/** @type {any} */ item) => item.id === this.castRoleId) ?? this.chosenRole ?? this.t.roles[0] ?? null;
+  },
+
+  get voiceLanguages() {
+    const found = new Map(this.voices.map((/** @type {any} */ item) => [item.language.split("-")[0], item.language_name]));
+    return [...found].map(([tag, name]) => ({ tag, name })).sort((a, b) => a.name.localeCompare(b.name));
+  },
+
+  /** Voices that may be cast: in a commercial piece only those whose licence is known to allow it. */
+  get offered() { return this.voices.filter((/** @type {any} */ item) => item.commercial || !this.t.commercial); },
+  get heldBack() { return this.voices.length - this.offered.length; },
+
   get voicesShown() {
-    const { text, language, who, natural } = this.sought;
+    const { text, language, who, natural, listed } = this.sought;
     const words = text.toLowerCase().split(/\s+/).filter(Boolean);
-    return this.voices.filter((/** @type {Voice} */ voice) => {
-      const about = `${voice.name} ${voice.region} ${NAMES.of(voice.language)} ${voice.gender} ${voice.age} ${voice.character} ${voice.engine} ${voice.licence}`.toLowerCase();
-      return (!language || voice.language === language) && (!who || voice.gender === who) && (!natural || voice.natural)
-        && words.every((/** @type {string} */ word) => about.includes(word));
+    return this.offered.filter((/** @type {any} */ item) => {
+      const about = `${item.name} ${item.language} ${item.language_name} ${item.region} ${item.gender} ${item.age} ${item.character} ${item.uses} ${item.engine} ${item.licence}`.toLowerCase();
+      return (!language || item.language.split("-")[0] === language) && (!who || item.gender === who) &&
+        (!natural || item.natural) && (!listed || this.t.shortlist.includes(item.id)) && words.every((/** @type {string} */ word) => about.includes(word));
     });
   },
 
   get shownText() {
-    const count = this.voicesShown.length;
-    return count ? this.counted(count, "voice") : "No voice is all of that. Ask for less.";
+    const held = this.heldBack ? `; ${this.heldBack} held back, whose licence is not known to allow commercial use` : "";
+    return this.voicesShown.length ? `${this.voicesShown.length} of ${this.voices.length}${held}` : "No voice is all of that. Ask for less.";
   },
 
-  /** The role that is cast: that of the chosen line. */
-  get castRole() {
-    return this.t.roles.find((/** @type {any} */ role) => role.id === this.chosenLine?.role) ?? this.t.roles[0] ?? null;
-  },
-
-  /** What another voice would say anew: locked lines keep their sound. */
-  get castLines() { return this.t.lines.filter((/** @type {any} */ line) => line.role === this.castRole?.id && !line.locked); },
-
+  /** What *Cast* would do, said before it is done. */
   get castText() {
-    if (!this.castRole) return "";
-    const length = this.castLines.reduce((/** @type {number} */ sum, /** @type {any} */ line) => sum + line.end_s - line.start_s, 0);
-    return `“Cast” gives ${this.castRole.name} another voice and voices its lines anew: ${this.counted(this.castLines.length, "line")}, about ${this.seconds(length)} of speech.`;
+    const role = this.castRole;
+    if (!role) return "";
+    const lines = this.linesOf(role.id);
+    const long = lines.reduce((/** @type {number} */ sum, /** @type {any} */ item) => sum + item.natural_s, 0);
+    return `“Cast” gives ${role.name} another voice${lines.length ? ` and says anew what is theirs: ${this.counted(lines.length, "line")}, about ${this.seconds(long)} of speech` : "; they say nothing yet"}.`;
   },
 
-  /** Give the role of the chosen line another voice and voice its lines. @param {Voice} voice */
-  async recast(voice) {
-    const [role, lines] = [this.castRole, this.castLines];
-    if (!role || this.occupied()) return;
-    if (voice.id === role.voice_id) return this.tell(`${voice.name} is the voice of ${role.name} already.`, "note");
-    if (!(await this.edit({ kind: "role", role_id: role.id, voice_id: voice.id }))) return;
-    if (lines.length) await this.voice(lines.map((/** @type {any} */ line) => line.id));
-  },
+  /** Lines of a role that recasting says anew: not locked ones, not those in a voice of their own, not recorded ones. @param {string} id */
+  linesOf(id) { return this.t.lines.filter((/** @type {any} */ item) => item.role === id && !item.locked && !item.own_voice && !item.take?.recorded); },
 
-  /** @param {Event} event @param {string} roleId @param {string} field */
-  setRole(event, roleId, field) {
+  /** @param {string} id */
+  voiceName(id) { return this.voices.find((/** @type {any} */ item) => item.id === id)?.name ?? id; },
+  /** @param {string} id */
+  styleName(id) { return this.styles.find((/** @type {any} */ item) => item.id === id)?.name ?? id; },
+
+  /** @param {Event} event @param {string} id @param {string} field */
+  setRole(event, id, field) {
     const value = /** @type {HTMLInputElement} */ (event.target).value;
-    const made = field === "voice_id" || field === "name" ? value : Number(value);
-    return this.edit({ kind: "role", role_id: roleId, [field]: made });
+    const text = ["voice_id", "name", "style"].includes(field);
+    return this.edit({ kind: "role", role_id: id, [field]: text ? value : Number(value) });
   },
 
-  /** The first voice of the language of the cast that nobody has yet. @returns {Voice} */
-  freeVoice() {
-    const language = this.voices.find((/** @type {Voice} */ voice) => voice.id === this.castRole?.voice_id)?.language.split("-")[0];
+  /** Who a voice is, in words. @param {any} voice */
+  whoText(voice) { return [voice.language_name, voice.region, voice.gender, voice.age].filter(Boolean).join(", "); },
+
+  /** That a voice is slower than what it says, in words. @param {string} id */
+  slowText(id) {
+    const found = this.t.slow_voices?.[id];
+    return found ? `Slow on this machine: it takes ${found.toFixed(1)} s for a second of speech.` : "";
+  },
+
+  /** Whether a voice may not be heard in this piece, because it is marked commercial. @param {string} id */
+  notCommercial(id) { return this.t.commercial && !this.voices.find((/** @type {any} */ item) => item.id === id)?.commercial; },
+
+  /** By a key: the chosen line said by the voice that has the focus, or by the first one shown. */
+  hearOwnLine() {
+    const row = /** @type {HTMLElement|null} */ (document.activeElement?.closest("[data-voice]"));
+    const id = row?.dataset.voice ?? this.voicesShown[0]?.id;
+    if (id) return this.hearVoice(id, true);
+  },
+
+  /** @param {string} id */
+  lineCount(id) { return this.counted(this.idsOf(id).length, "line"); },
+  /** The lines of a role, or all. @param {string} id */
+  idsOf(id) { return this.t.lines.filter((/** @type {any} */ item) => !id || item.role === id).map((/** @type {any} */ item) => item.id); },
+  /** Who would take over from a role. @param {string} id */
+  otherRole(id) { return this.t.roles.find((/** @type {any} */ item) => item.id !== id) ?? { id: "", name: "" }; },
+  /** @param {string} id */
+  deleteRole(id) { return this.edit({ kind: "delete_role", role_id: id, to_role_id: this.otherRole(id).id }); },
+
+  addRole() {
+    const name = this.newRole.trim();
     const taken = this.t.roles.map((/** @type {any} */ role) => role.voice_id);
-    const alike = this.voices.filter((/** @type {Voice} */ voice) => !language || voice.language.split("-")[0] === language);
-    return alike.find((/** @type {Voice} */ voice) => !taken.includes(voice.id)) ?? alike[0] ?? this.voices[0];
+    const choices = this.offered.filter((/** @type {any} */ item) => item.language.split("-")[0] === this.t.language.split("-")[0]);
+    const voice = choices.find((/** @type {any} */ item) => !taken.includes(item.id)) ?? choices[0] ?? this.offered[0];
+    if (!name) return this.tell("Give the role a name first.", "note");
+    if (!voice) return;
+    this.newRole = "";
+    return this.edit({ kind: "add_role", name, voice_id: voice.id });
   },
 
-  async addRole() {
-    if (!this.newRole.trim()) return this.tell("Give the role a name first.", "note");
-    if (await this.edit({ kind: "add_role", name: this.newRole, voice_id: this.freeVoice().id })) this.newRole = "";
+  /** Give the role another voice and say its lines anew, as one step. @param {any} voice */
+  async recast(voice) {
+    const role = this.castRole;
+    if (!role || this.occupied()) return;
+    if (voice.missing) return this.tell(`${voice.name} can't be heard here: ${voice.missing}.`, "note");
+    if (voice.id === role.voice_id) return this.tell(`${voice.name} is the voice of ${role.name} already.`, "note");
+    const lines = this.linesOf(role.id).map((/** @type {any} */ item) => item.id);
+    const edit = { kind: "role", role_id: role.id, voice_id: voice.id };
+    if (!lines.length) return this.edit(edit);
+    await this.voice(lines, [edit]);
   },
+
+  /** @param {any} voice */
+  shortlist(voice) { return this.edit({ kind: "shortlist", voice_id: voice.id, listed: !this.t.shortlist.includes(voice.id) }); },
+
+  // how a line is said
+
+  /** The fields of a delivery alone. @param {any} from */
+  deliveryOf(from) {
+    const { style, pace, pitch_semitones, pitch_range, gain_db } = from;
+    return { style, pace, pitch_semitones, pitch_range, gain_db };
+  },
+
+  /** How the chosen line is said: its own delivery, or its role's. */
+  get lineDelivery() { return this.chosenLine?.own_delivery ?? this.chosenRole; },
+
+  /** Change how the chosen line is said, and let nobody else be changed. @param {object} change */
+  setLineDelivery(change) {
+    return this.edit({ kind: "line_delivery", line_id: this.line, voice_id: this.chosenLine.own_voice, delivery: { ...this.deliveryOf(this.lineDelivery), ...change } });
+  },
+
+  /** @param {Event} event @param {string} field */
+  setLineNumber(event, field) {
+    const value = /** @type {HTMLInputElement} */ (event.target).value;
+    if (value !== "") return this.setLineDelivery({ [field]: Number(value) });
+  },
+
+  /** @param {Event} event */
+  setLineVoice(event) {
+    const id = /** @type {HTMLSelectElement} */ (event.target).value || null;
+    const own = this.chosenLine.own_delivery;
+    return this.edit({ kind: "line_delivery", line_id: this.line, voice_id: id, delivery: own ? this.deliveryOf(own) : null });
+  },
+
+  asRole() { return this.edit({ kind: "line_delivery", line_id: this.line }); },
+
+  /** @param {any} delivery */
+  applyDelivery(delivery) {
+    return this.edit({ kind: "apply_delivery", delivery: this.deliveryOf(delivery), where: this.deliveryWhere, line_id: this.line });
+  },
+
+  // deliveries under a name: in the project, and in the data folder for all projects
+
+  async loadOwnDeliveries() {
+    this.ownDeliveries = (await get("/api/deliveries")).deliveries;
+  },
+
+  /** Keep a delivery for all projects, or forget the one of that name. @param {string} name @param {any} delivery */
+  async keepOwn(name, delivery) {
+    try {
+      this.ownDeliveries = (await post("/api/deliveries", { name, delivery })).deliveries;
+      return true;
+    } catch (error) {
+      this.failed(error);
+      return false;
+    }
+  },
+
+  /** @param {boolean} everywhere */
+  async saveDelivery(everywhere) {
+    const name = this.deliveryName.trim();
+    if (!name) return this.tell("Give the delivery a name first.", "note");
+    const delivery = this.deliveryOf(this.lineDelivery);
+    const kept = everywhere ? await this.keepOwn(name, delivery) : await this.edit({ kind: "save_delivery", name, delivery });
+    if (kept) this.deliveryName = "";
+  },
+
+  // which lines have a sound
+
+  get coverageRows() {
+    const found = this.t.coverage;
+    if (!found) return [];
+    return [found.whole, ...found.sections, ...(found.roles.length > 1 ? found.roles : [])];
+  },
+
+  /** @param {any} row */
+  coverageText(row) {
+    const parts = [
+      row.unvoiced ? `${row.unvoiced} unvoiced` : "", row.stale ? `${row.stale} stale` : "", row.failed ? `${row.failed} failed` : "",
+      row.recorded ? `${row.recorded} recorded` : "", row.spoken_before.length ? `${row.spoken_before.length} recorded before the words changed` : "",
+    ];
+    return parts.filter(Boolean).join(", ") || "all voiced";
+  },
+
+  /** Speech follows words by itself, once typing has rested. */
+  keepInStep() {
+    clearTimeout(this.stepping);
+    if (!this.t.keep_in_step || this.stepHeld || !this.t.coverage?.whole.stale_ids.length) return;
+    this.stepping = setTimeout(() => {
+      const typing = document.activeElement?.matches("textarea");
+      if (typing || this.busy) return this.keepInStep();
+      const open = this.t.coverage.whole.stale_ids.filter((/** @type {string} */ id) => !this.stepFailed.has(id));
+      if (open.length) this.voice(open, [], true);
+    }, 1200);
+  },
+  /** @type {ReturnType<typeof setTimeout>|undefined} */
+  stepping: undefined,
+  /** What was undone is not done again by itself; the next change lets it go on. */
+  stepHeld: false,
+  /** Lines that failed are not tried again and again. @type {Set<string>} */
+  stepFailed: new Set(),
 });

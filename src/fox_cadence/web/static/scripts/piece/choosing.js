@@ -18,7 +18,7 @@ export const choosing = part({
   get chosenCaption() { return this.t.captions.find((/** @type {any} */ item) => item.line === this.line) ?? null; },
   get chosenCaptions() { return this.t.captions.filter((/** @type {any} */ item) => item.line === this.line); },
   get chosenRole() { return this.t.roles.find((/** @type {any} */ item) => item.id === this.chosenLine?.role) ?? null; },
-  get missingSigns() { return this.chosenCaption?.drawing?.missing.join(" ") ?? ""; },
+  get missingSigns() { return this.chosenCaption?.missing.join(" ") ?? ""; },
   get hurried() { return this.t.captions.filter((/** @type {any} */ item) => item.too_fast); },
   get stillOpen() { return this.t.passes.at(-1)?.open ?? ""; },
   get shotPicture() {
@@ -37,7 +37,7 @@ export const choosing = part({
   get lineNumber() { return this.t.lines.findIndex((/** @type {any} */ item) => item.id === this.line) + 1; },
   get shotNumber() { return this.t.shots.findIndex((/** @type {any} */ item) => item.id === this.shot) + 1; },
   get captionNumber() { return this.t.captions.findIndex((/** @type {any} */ item) => item.line === this.line) + 1; },
-  get openCount() { return (this.t.states.unvoiced ?? 0) + (this.t.states.stale ?? 0); },
+  get openCount() { return this.t.coverage?.whole.open_ids.length ?? 0; },
   get frameSeconds() { return this.t.rate.denominator / this.t.rate.numerator; },
   get frameNow() { return Math.floor(this.at / this.frameSeconds + 1e-6); },
   get shotNow() { return this.shown.shots.findLast((/** @type {any} */ item) => item.start <= this.frameNow) ?? null; },
@@ -46,6 +46,11 @@ export const choosing = part({
   choose(id, move = true) {
     const line = this.t.lines.find((/** @type {any} */ item) => item.id === id);
     if (!line) return;
+    if (id !== this.line) {
+      this.picked = { from: 0, to: 0 };
+      this.punctuated = null;
+      if (this.ways.length) this.dropWays();
+    }
     this.line = id;
     this.shot = line.first_shot;
     if (this.deskOf === "shot") this.deskOf = "line";
@@ -55,6 +60,9 @@ export const choosing = part({
     screen.sheet.follow(line.start_s, line.end_s);
     this.$nextTick(() => this.previews());
     this.explain();
+    this.askTold();
+    this.askTakes();
+    this.takeOver();
   },
 
   /** @param {string} id */
@@ -88,6 +96,8 @@ export const choosing = part({
     this.pass = name;
     if (name === "sound") this.measureLoudness();
     this.explain();
+    this.askTold();
+    this.askTakes();
     this.$nextTick(() => this.previews());
   },
 

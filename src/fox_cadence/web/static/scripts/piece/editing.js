@@ -29,6 +29,7 @@ export const editing = part({
   async editOnce(edits, label) {
     if (!this.loaded) return false;
     try {
+      this.stepHeld = false;
       this.take(await post(`/api/projects/${this.project}/edits`, { based_on: this.t.revision, edits, label }));
       this.message = "";
       return true;
@@ -50,6 +51,7 @@ export const editing = part({
     try {
       const label = way === "undo" ? this.t.undo : this.t.redo;
       if (!label) return;
+      this.stepHeld = true;
       this.take(await post(`/api/projects/${this.project}/${way}`));
       this.tell(`${way === "undo" ? "Undone" : "Done again"}: ${label}.`, "note");
     } catch (error) {
@@ -193,6 +195,16 @@ export const editing = part({
   },
 
   sayAsShown() { return this.edit({ kind: "said", line_id: this.line, text: null }); },
+
+  /** Lay the line on other shots. @param {Event} event @param {"first"|"last"} which */
+  placeLine(event, which) {
+    const id = /** @type {HTMLSelectElement} */ (event.target).value;
+    const order = this.t.shots.map((/** @type {any} */ item) => item.id);
+    const line = this.chosenLine;
+    const first = which === "first" ? id : line.first_shot;
+    const last = which === "last" ? id : order.indexOf(line.last_shot) < order.indexOf(id) || line.first_shot === line.last_shot ? id : line.last_shot;
+    return this.edit({ kind: "place_line", line_id: line.id, first_shot_id: first, last_shot_id: last });
+  },
 
   /** @param {Event} event */
   lineRole(event) {

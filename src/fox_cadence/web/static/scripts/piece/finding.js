@@ -61,6 +61,8 @@ export const finding = part({
     if (!this.loaded) return "";
     const { words, said_characters, speech_s, left_s } = this.t.amount;
     const left = left_s === null ? "" : left_s >= 0 ? `, ${this.seconds(left_s)} of the piece left` : `, the piece is ${this.seconds(-left_s)} too long`;
-    return `${this.counted(words, "word")}, ${this.counted(said_characters, "character")}, ${this.seconds(speech_s)} of speech${left}`;
+    const budget = this.t.character_budget;
+    const room = budget === null ? "" : said_characters <= budget ? ` (${budget - said_characters} left)` : ` (${said_characters - budget} too many)`;
+    return `${this.counted(words, "word")}, ${this.counted(said_characters, "character")}${room}, ${this.seconds(speech_s)} of speech${left}`;
   },
 });

@@ -44,15 +44,37 @@ export const work = part({
 
   async refresh() { this.take(await get(`/api/projects/${this.project}/timeline`)); },
 
-  /** @param {string[]} [lines] */
-  async voice(lines) {
-    const job = await this.run(`/api/projects/${this.project}/voice`, lines ? { line_ids: lines } : {});
+  /**
+   * Voice lines, or all open ones; with edits that are made in the same step.
+   *
+   * @param {string[]} [lines] @param {object[]} [edits] @param {boolean} [quiet] say nothing when all went well
+   */
+  async voice(lines, edits = [], quiet = false) {
+    const job = await this.run(`/api/projects/${this.project}/voice`, { ...(lines ? { line_ids: lines } : {}), edits });
     if (!job) return;
     await this.refresh();
     if (job.state !== "done") return;
     const { made, kept, failed } = job.result;
+    for (const each of failed) this.stepFailed.add(each.line);
     const failures = failed.map((/** @type {any} */ f) => ` “${f.text}”: ${f.reason}`).join("");
-    this.tell(`Voices: ${made} made, ${kept} kept, ${failed.length} failed.${failures}`, failed.length ? "error" : "good");
+    if (!quiet || failed.length) this.tell(`Voices: ${made} made, ${kept} kept, ${failed.length} failed.${failures}`, failed.length ? "error" : "good");
+  },
+
+  soundFormat: "wav",
+  soundFrom: 1,
+  soundTo: 1,
+  /** The lines of a choice, from a number to one. @returns {string[]} */
+  get chosenRange() {
+    const [first, last] = [Number(this.soundFrom), Number(this.soundTo)].sort((a, b) => a - b);
+    return this.t.lines.slice(Math.max(0, first - 1), Math.max(0, last)).map((/** @type {any} */ item) => item.id);
+  },
+
+  /** The sound of lines as files of their own. @param {string[]} lines */
+  async exportLines(lines) {
+    const job = await this.run(`/api/projects/${this.project}/line-sounds`, { line_ids: lines, format: this.soundFormat });
+    if (job?.state !== "done") return;
+    this.docketOf(job.result);
+    this.tell(`Made ${this.counted(job.result.files.length, "file")}: ${job.result.files.slice(0, 3).map((/** @type {any} */ file) => file.name).join(", ")}. They are listed under Export.`, "good");
   },
 
   async makeExport() {

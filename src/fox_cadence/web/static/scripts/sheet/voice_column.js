@@ -13,6 +13,10 @@ import { part } from "./layer.js";
 const WIDE = 104;
 const PER_SECOND = 100;
 
+/** A row of a label, and the most a label takes, in pixels. */
+const LABEL_ROW = 16;
+const LABEL_HEIGHT = 80;
+
 /** Pixels a second from which on the words of the chosen line are written beside it. */
 export const WORDS_SHOWN = 60;
 
@@ -75,13 +79,18 @@ export class VoiceColumn {
       });
     }
     const aside = chosen && view.scale >= WORDS_SHOWN ? " aside" : "";
-    yield part(`label-${line.id}`, [top, aside, colour, line.lane, role?.name, line.state, numbers(line), line.scene_text, line.said, line.locked], () => {
+    // a label gives way to the next one of its lane, a whole row of text at a time
+    const next = view.t.lines.slice(number + 1).find((item) => item.lane === line.lane);
+    const room = next ? Math.max(1, Math.floor((sheet.y(next.start_s) - top) / LABEL_ROW)) * LABEL_ROW : LABEL_HEIGHT;
+    yield part(`label-${line.id}`, [top, Math.min(room, LABEL_HEIGHT), aside, colour, line.lane, role?.name, line.state, numbers(line), line.scene_text, line.said, line.locked, line.failed, line.take?.recorded], () => {
       const label = element("div", `voice-label lane-${line.lane}${aside}`);
-      place(label, top + 4, 60);
+      place(label, top + 4, Math.min(room, LABEL_HEIGHT));
       label.dataset.line = line.id;
       const name = element("div", "");
       name.append(element("b", `role-ink-${colour}`, role?.name ?? "nobody"), stateMark(line.state));
       if (line.locked) name.append(element("span", "lock", "locked"));
+      if (line.take?.recorded) name.append(element("span", "lock", "recorded"));
+      if (line.failed) name.append(element("span", "lock lock-alarm", "failed"));
       label.append(name);
       label.append(element("div", "mono", numbers(line)));
       if (line.scene_text) label.append(element("div", "scene-text", `“${line.said}” not shown`));

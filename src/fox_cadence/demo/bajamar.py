@@ -1,0 +1,43 @@
+"""The second sample, "Bajamar en Marrow Bay": the first one in Spanish, over the same shots."""
+
+from fox_cadence.core.lexicon import LexiconEntry
+from fox_cadence.core.project import Project, Role
+
+SPANISH_ID = "bajamar"
+
+_SAID = {
+    "1": "Dos veces al día, el mar se va de Marrow Bay.",
+    "2": "Lo que olvida, lo guarda en pozas.",
+    "3": "Una anémona se cierra como un puño.",
+    "4": "Un ermitaño se prueba una concha, luego otra, y vuelve a la primera.",
+    "5": "Mi casa es un surco. Lo hice yo.",
+    "6": "Dale la vuelta a una estrella y se endereza. Despacio.",
+    "7": "Algo nos mira.",
+    "8": "Bajo las algas, toda la poza aguanta la respiración.",
+    "9": "Luego el mar vuelve por sus cosas.",
+    "10": "¿De quién es este surco?",
+}
+"""What is said, by the number of the caption or scene text in the first sample."""
+
+
+def in_spanish(project: Project) -> Project:
+    """The project with its words, its cast and its lexicon in Spanish; nothing is voiced."""
+    return project.model_copy(
+        update={
+            "name": "Bajamar en Marrow Bay",
+            "language": "es",
+            "give_way": "halfway",
+            "captions": tuple(
+                caption.model_copy(update={"text": _SAID[caption.id[1:]]}) for caption in project.captions
+            ),
+            "scene_texts": tuple(text.model_copy(update={"text": _SAID[text.id[1:]]}) for text in project.scene_texts),
+            "roles": (
+                Role(id="r1", name="narradora", voice_id="ines", pace=0.95, colour=0),
+                Role(id="r2", name="lapa", voice_id="bruno", pace=0.92, colour=1),
+            ),
+            "lexicon": (
+                LexiconEntry(id="x1", language="es", written="Marrow", spelled="márou"),
+                LexiconEntry(id="x2", language="es", written="Bay", spelled="béi"),
+            ),
+        }
+    )

@@ -1,0 +1,31 @@
+"""Uploaded files written to disk as they come, up to a size."""
+
+from pathlib import Path
+
+from fastapi import UploadFile
+
+from fox_cadence.errors import InputError
+
+_BLOCK = 1 << 20
+
+
+def name_of(upload: UploadFile, otherwise: str = "") -> str:
+    """The name an upload was given under, without folders."""
+    return Path((upload.filename or otherwise).replace("\\", "/")).name[:200]
+
+
+async def write_upload(upload: UploadFile, path: Path, most_bytes: int, what: str = "the file is") -> int:
+    """Write an upload to a file; its size.
+
+    Raises:
+        InputError: it is larger than `most_bytes`; names the upload.
+    """
+    total = 0
+    with path.open("wb") as out:
+        while block := await upload.read(_BLOCK):
+            total += len(block)
+            if total > most_bytes:
+                most = f"{most_bytes >> 30} GiB" if most_bytes >> 30 else f"{most_bytes >> 20} MiB"
+                raise InputError(f"{what} larger than {most}", name_of(upload))
+            out.write(block)
+    return total
