@@ -13,7 +13,7 @@ serve: setup
 
 test: setup-dev
 	@scripts/system-packages test
-	$(BIN)/python -m pytest
+	$(BIN)/python -m pytest -n 2 --dist worksteal
 
 check: setup-dev setup-node
 	$(BIN)/ruff check .
