@@ -13,7 +13,8 @@ serve: setup
 
 test: setup-dev
 	@scripts/system-packages test
-	$(BIN)/python -m pytest -n 2 --dist worksteal
+	$(BIN)/python -m pytest -n 2 --dist worksteal --ignore tests/browser
+	$(BIN)/python -m pytest tests/browser
 
 check: setup-dev setup-node
 	$(BIN)/ruff check .

@@ -138,9 +138,11 @@ def _serve(options: argparse.Namespace, path: str = "/") -> int:
         listener.listen()  # whoever reads the address may call at once, and waits until we answer
     except OSError as error:
         raise InputError(f"port {options.port} is taken ({error.strerror}); choose another with --port") from error
+    workspace = Workspace(options.data)
+    workspace.hold()
     address = f"http://{HOST}:{listener.getsockname()[1]}{path}"
     config = uvicorn.Config(
-        create_app(Workspace(options.data)),
+        create_app(workspace),
         log_level="warning",
         server_header=False,
         timeout_graceful_shutdown=_PATIENCE_S,

@@ -6,6 +6,7 @@ FoxError
 ├── ClashError            a change was based on a revision that is no longer the newest
 ├── EngineError           a voice engine died, hung or refused
 ├── MediaError            a media file could not be read or written
+├── StorageError          the disk or the database refused: full, read-only, locked
 └── CancelledError        the editor stopped the work
 """
 
@@ -43,6 +44,10 @@ class EngineError(FoxError):
 
 class MediaError(FoxError):
     """A media file could not be read or written."""
+
+
+class StorageError(FoxError):
+    """The disk or the database refused. Nothing that was kept before is lost; says what to do."""
 
 
 class CancelledError(FoxError):

@@ -8,6 +8,8 @@ from playwright.sync_api import Browser, Page, expect
 
 from tests.browser.application import chromium, served
 
+expect.set_options(timeout=15_000)  # beside voices being made, a page may wait for its turn
+
 REFUSALS = ("status of 404", "status of 409", "status of 422")
 """What the browser logs when the server refuses a change with a reason, as some tests want it to."""
 

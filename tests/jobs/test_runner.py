@@ -2,10 +2,12 @@ import threading
 from pathlib import Path
 from typing import Any
 
+from fox_cadence.actions.long_work import take_up
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.errors import EngineError
 from fox_cadence.jobs.runner import JobContext
 from fox_cadence.store.jobs import JobRow
+from tests.builders import simple_project
 
 
 def ended(workspace: Workspace, job_id: str) -> JobRow:
@@ -54,11 +56,36 @@ def test_a_job_stops_when_it_is_asked_to(workspace: Workspace) -> None:
     assert ended(workspace, job.id).state == "cancelled"
 
 
-def test_jobs_of_an_application_that_is_gone_are_ended_at_the_next_start(tmp_path: Path) -> None:
+def test_jobs_that_were_broken_off_end_with_a_word_or_are_taken_up_once(tmp_path: Path) -> None:
     with Workspace(tmp_path) as workspace:
-        job_id = workspace.job_store.create("p", "export")
-        workspace.job_store.report(job_id, 1, 2, "half")
-    with Workspace(tmp_path) as workspace:
-        row = workspace.job_store.get(job_id)
-        assert row.state == "failed"
-        assert "Start it again" in row.note
+        project_id = workspace.projects.create(simple_project(["One pool."]), "Made")
+        lost = workspace.job_store.create(project_id, "preview")
+        workspace.job_store.report(lost, 1, 2, "half")
+        asked = {"line_ids": None, "edits": [{"kind": "caption_text", "caption_id": "c1", "text": "A tide pool."}]}
+        voicing = workspace.job_store.create(project_id, "voice", asked)
+        unknown = workspace.job_store.create(project_id, "soar", {})
+    with Workspace(tmp_path) as workspace:  # a command beside the server ends nothing
+        assert workspace.job_store.get(lost).state == "running"
+        assert [job.id for job in take_up(workspace)] == [voicing]
+        row = workspace.job_store.get(lost)
+        assert (row.state, "1 of 2" in row.note, "start it again" in row.note) == ("failed", True, True)
+        assert workspace.job_store.get(unknown).state == "failed"
+        assert ended(workspace, voicing).result["made"] == 1
+        project = workspace.head(project_id).project
+        assert (project.captions[0].text, project.lines[0].take_id is not None) == ("A tide pool.", True)
+        again = workspace.job_store.create(project_id, "voice", asked)
+        for _ in range(2):
+            taken = workspace.job_store.end_interrupted()
+        assert taken == []  # twice broken off, it is not tried a third time
+        assert workspace.job_store.get(again).state == "failed"
+
+
+def test_old_jobs_are_forgotten_but_not_the_newest_that_was_done(workspace: Workspace) -> None:
+    kept = workspace.job_store.create("p", "export")
+    workspace.job_store.finish(kept, "done", "", {"files": []})
+    for _ in range(5):
+        workspace.job_store.finish(workspace.job_store.create("p", "voice"), "failed", "hoarse", {})
+    workspace.job_store.forget_old(most_per_project=2)
+    assert workspace.job_store.newest_done("p", "export") is not None
+    with workspace.database.read() as db:
+        assert db.execute("SELECT COUNT(*) AS n FROM job").fetchone()["n"] == 3

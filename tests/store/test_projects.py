@@ -62,8 +62,8 @@ def test_a_failed_transaction_leaves_nothing(tmp_path: Path) -> None:
 
     def twice() -> None:
         with database.write() as db:
-            db.execute("INSERT INTO project VALUES ('a', 'now', 1)")
-            db.execute("INSERT INTO project VALUES ('a', 'now', 1)")
+            db.execute("INSERT INTO project (id, made_at, head) VALUES ('a', 'now', 1)")
+            db.execute("INSERT INTO project (id, made_at, head) VALUES ('a', 'now', 1)")
 
     with pytest.raises(sqlite3.IntegrityError):
         twice()

@@ -101,10 +101,10 @@ def test_a_caption_can_be_seen_in_a_style_it_does_not_have(client: TestClient, t
         client.get(f"{BAY}/captions/c1/drawing", params={"style": style["id"]}).json() for style in timeline["styles"]
     ]
     assert len({str(drawing) for drawing in drawings}) == len(drawings) >= 2
-    asked = {"caption_ids": ["c1", "c99"]}
+    asked = {"texts": [timeline["captions"][0]["text"], " "], "style": timeline["style"]}
     shown = client.post(f"{BAY}/drawings", json=asked).json()
-    assert list(shown) == ["c1"]
-    assert shown["c1"] in drawings
+    assert shown[0] in drawings
+    assert shown[1] is None
 
 
 def test_files_are_made_offered_and_downloaded(client: TestClient) -> None:

@@ -1,16 +1,19 @@
 """A data folder opened: its database, library, jobs and voices."""
 
+import fcntl
 import os
 import secrets
 from collections import OrderedDict
 from pathlib import Path
+from typing import IO
 
 from fox_cadence.core.length_model import Estimator
 from fox_cadence.core.project import Index, Project, said_text, voice_of
 from fox_cadence.core.takes import Take
 from fox_cadence.core.timeline import Timeline, build_timeline
-from fox_cadence.errors import NotFoundError
+from fox_cadence.errors import NotFoundError, StorageError
 from fox_cadence.jobs.runner import JobRunner
+from fox_cadence.store.cleaning import Cleaning
 from fox_cadence.store.database import Database
 from fox_cadence.store.deliveries import Deliveries
 from fox_cadence.store.jobs import JobStore
@@ -57,8 +60,8 @@ class Workspace:
     """
 
     def __init__(self, folder: Path) -> None:
-        folder.mkdir(parents=True, exist_ok=True)
         self.folder = folder
+        self._held: IO[bytes] | None = None
         self.database = Database(folder / "fox-cadence.sqlite")
         self.projects = ProjectStore(self.database)
         self.library = Library(self.database, folder)
@@ -69,6 +72,7 @@ class Workspace:
         self.own_voices.look()
         self.lengths = SpokenLengths(self.engines.espeak, LengthModels(self.database))
         self.deliveries = Deliveries(self.database)
+        self.cleaning = Cleaning(self.database, self.projects, self.library, folder)
         self.previews = Previews()
         self.slowness: dict[str, float] = {}
         self.scratch = folder / "scratch"
@@ -84,6 +88,24 @@ class Workspace:
         self.jobs.close()
         self.engines.close()
         self.database.close()
+        if self._held is not None:
+            self._held.close()
+
+    def hold(self) -> None:
+        """Be the one process that serves this data folder, until it is closed.
+
+        Raises:
+            StorageError: another process serves it.
+        """
+        held = (self.folder / "served.lock").open("ab")
+        try:
+            fcntl.flock(held, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except OSError as error:
+            held.close()
+            raise StorageError(
+                f"Fox Cadence already serves {self.folder}. Use its window, or give another folder with --data."
+            ) from error
+        self._held = held
 
     def takes_of(self, project: Project) -> dict[str, Take]:
         """All takes a project's lines point to, by id."""

@@ -178,7 +178,7 @@ def read_wav(path: Path) -> Sound:
 
 def peaks(sound: Sound, per_second: int = 100) -> list[int]:
     """Loudest absolute value of each stretch of 1/per_second s, 0 to 255 against full scale."""
-    mono = np.abs(sound if sound.ndim == 1 else sound.max(axis=1))
+    mono = np.abs(sound) if sound.ndim == 1 else np.abs(sound).max(axis=1)
     step = SAMPLE_RATE_HZ // per_second
     padded = np.pad(mono, (0, -len(mono) % step))
     return [int(value) for value in np.minimum(255, padded.reshape(-1, step).max(axis=1) * 255).astype(int)]

@@ -7,7 +7,14 @@ from contextlib import contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
 
+from fox_cadence.errors import StorageError
+from fox_cadence.store.trouble import in_words
+
 MIGRATIONS = Path(__file__).resolve().parent / "migrations"
+
+
+PATIENCE_S = 5
+"""How long a write waits for another program that holds the database."""
 
 
 def now() -> str:
@@ -16,34 +23,51 @@ def now() -> str:
 
 
 class Database:
-    """Access to the database of a data folder. Safe to use from several threads."""
+    """Access to the database of a data folder. Safe to use from several threads.
+
+    Raises:
+        StorageError: it can't be opened, or a newer version of Fox Cadence has changed it.
+    """
 
     def __init__(self, path: Path) -> None:
-        path.parent.mkdir(parents=True, exist_ok=True)
         self._lock = threading.RLock()
-        self._connection = sqlite3.connect(path, check_same_thread=False, isolation_level=None, timeout=10)
-        self._connection.row_factory = sqlite3.Row
-        self._connection.execute("PRAGMA journal_mode = WAL")
-        self._connection.execute("PRAGMA synchronous = FULL")
-        self._connection.execute("PRAGMA foreign_keys = ON")
+        try:
+            path.parent.mkdir(parents=True, exist_ok=True)
+            self._connection = sqlite3.connect(path, check_same_thread=False, isolation_level=None, timeout=PATIENCE_S)
+            self._connection.row_factory = sqlite3.Row
+            self._connection.execute("PRAGMA journal_mode = WAL")
+            self._connection.execute("PRAGMA synchronous = FULL")
+            self._connection.execute("PRAGMA foreign_keys = ON")
+        except (sqlite3.Error, OSError) as error:
+            raise StorageError(in_words(error, path)) from error
         self._migrate()
 
     @contextmanager
     def write(self) -> Iterator[sqlite3.Connection]:
-        """One transaction: committed at the end, rolled back when anything is raised."""
+        """One transaction: committed at the end, rolled back when anything is raised.
+
+        Raises:
+            StorageError: the disk is full or read-only, or another program holds the database; nothing was changed.
+        """
         with self._lock:
-            self._connection.execute("BEGIN IMMEDIATE")
             try:
+                self._connection.execute("BEGIN IMMEDIATE")
                 yield self._connection
-            except BaseException:
-                self._connection.execute("ROLLBACK")
+                self._connection.execute("COMMIT")
+            except BaseException as error:
+                if self._connection.in_transaction:  # after some errors SQLite has rolled back by itself
+                    self._connection.execute("ROLLBACK")
+                if isinstance(error, (sqlite3.OperationalError, OSError)):
+                    raise StorageError(in_words(error)) from error
                 raise
-            self._connection.execute("COMMIT")
 
     @contextmanager
     def read(self) -> Iterator[sqlite3.Connection]:
         with self._lock:
-            yield self._connection
+            try:
+                yield self._connection
+            except sqlite3.OperationalError as error:
+                raise StorageError(in_words(error)) from error
 
     def close(self) -> None:
         with self._lock:
@@ -53,7 +77,14 @@ class Database:
         with self.write() as connection:
             connection.execute("CREATE TABLE IF NOT EXISTS migration (name TEXT PRIMARY KEY, made_at TEXT) STRICT")
             done = {row["name"] for row in connection.execute("SELECT name FROM migration")}
-            for file in sorted(MIGRATIONS.glob("*.sql")):
+            files = sorted(MIGRATIONS.glob("*.sql"))
+            newer = sorted(done - {file.name for file in files})
+            if newer:
+                raise StorageError(
+                    f"A newer version of Fox Cadence has changed this data folder ({newer[0]}). Open it with that "
+                    "version, or bring its projects over as bundles; nothing was touched."
+                )
+            for file in files:
                 if file.name in done:
                     continue
                 for statement in _statements(file.read_text()):

@@ -2,6 +2,7 @@
 
 import json
 import secrets
+import sqlite3
 from dataclasses import dataclass
 from typing import Any
 
@@ -19,18 +20,28 @@ class JobRow:
     total: int
     note: str
     result: dict[str, Any]
+    request: dict[str, Any] | None = None
+
+
+def _row(row: sqlite3.Row) -> JobRow:
+    return JobRow(
+        row["id"], row["project_id"], row["kind"], row["state"], row["done"], row["total"], row["note"],
+        json.loads(row["result"]), json.loads(row["request"]) if row["request"] else None,
+    )  # fmt: skip
 
 
 class JobStore:
     def __init__(self, database: Database) -> None:
         self._database = database
 
-    def create(self, project_id: str, kind: str) -> str:
+    def create(self, project_id: str, kind: str, request: dict[str, Any] | None = None) -> str:
+        """A job that waits; its id. With a request it can be taken up again after an end of the application."""
         job_id = secrets.token_hex(8)
+        asked = json.dumps(request) if request is not None else ""
         with self._database.write() as db:
             db.execute(
-                "INSERT INTO job (id, project_id, kind, state, made_at) VALUES (?, ?, ?, 'waiting', ?)",
-                (job_id, project_id, kind, now()),
+                "INSERT INTO job (id, project_id, kind, state, made_at, request) VALUES (?, ?, ?, 'waiting', ?, ?)",
+                (job_id, project_id, kind, now(), asked),
             )
         return job_id
 
@@ -39,10 +50,7 @@ class JobStore:
             row = db.execute("SELECT * FROM job WHERE id = ?", (job_id,)).fetchone()
         if row is None:
             raise NotFoundError("There is no such job.")
-        return JobRow(
-            row["id"], row["project_id"], row["kind"], row["state"], row["done"], row["total"], row["note"],
-            json.loads(row["result"]),
-        )  # fmt: skip
+        return _row(row)
 
     def report(self, job_id: str, done: int, total: int, note: str) -> None:
         with self._database.write() as db:
@@ -61,15 +69,51 @@ class JobStore:
     def newest_done(self, project_id: str, kind: str) -> JobRow | None:
         with self._database.read() as db:
             row = db.execute(
-                "SELECT id FROM job WHERE project_id = ? AND kind = ? AND state = 'done' ORDER BY made_at DESC LIMIT 1",
+                "SELECT * FROM job WHERE project_id = ? AND kind = ? AND state = 'done' ORDER BY made_at DESC LIMIT 1",
                 (project_id, kind),
             ).fetchone()
-        return self.get(row["id"]) if row else None
+        return _row(row) if row else None
 
-    def end_interrupted(self) -> None:
-        """At the start: jobs of an application that is gone can't be going on."""
+    def newest(self, project_id: str) -> JobRow | None:
+        """The job of a project that was asked for last."""
+        with self._database.read() as db:
+            row = db.execute(
+                "SELECT * FROM job WHERE project_id = ? ORDER BY made_at DESC LIMIT 1", (project_id,)
+            ).fetchone()
+        return _row(row) if row else None
+
+    def end_interrupted(self) -> list[JobRow]:
+        """At the start: jobs of an application that is gone can't be going on. Those that are to be taken up again.
+
+        A job that was broken off twice is not taken up a third time: it may be what ended the application.
+        """
+        with self._database.write() as db:
+            rows = db.execute(
+                "SELECT * FROM job WHERE state IN ('waiting', 'running') AND request != '' AND attempt < 2"
+            ).fetchall()
+            db.execute(
+                """UPDATE job SET state = 'failed', note = CASE
+                    WHEN total > 0 THEN 'Broken off at ' || done || ' of ' || total
+                        || ' because the application ended. What was finished by then is kept; '
+                        || 'start it again for the rest.'
+                    ELSE 'Broken off because the application ended. Nothing is lost; start it again.' END
+                WHERE state IN ('waiting', 'running')"""
+            )
+            for row in rows:
+                db.execute(
+                    "UPDATE job SET state = 'waiting', note = '', attempt = attempt + 1 WHERE id = ?", (row["id"],)
+                )
+        return [_row(row) for row in rows]
+
+    def forget_old(self, most_per_project: int = 50) -> None:
+        """Let go of jobs nobody looks at any more: all but the newest of a project or a kind."""
         with self._database.write() as db:
             db.execute(
-                """UPDATE job SET state = 'failed', note = 'Stopped: the application was closed. Start it again.'
-                WHERE state IN ('waiting', 'running')"""
+                """DELETE FROM job WHERE state NOT IN ('waiting', 'running') AND id NOT IN (
+                    SELECT id FROM (SELECT id, ROW_NUMBER() OVER (PARTITION BY project_id ORDER BY made_at DESC)
+                                    AS place FROM job) WHERE place <= ?)
+                AND id NOT IN (
+                    SELECT id FROM (SELECT id, ROW_NUMBER() OVER (PARTITION BY project_id, kind ORDER BY made_at DESC)
+                                    AS place FROM job WHERE state = 'done') WHERE place = 1)""",
+                (most_per_project,),
             )

@@ -66,6 +66,13 @@ class Library:
             row = db.execute("SELECT document FROM clip WHERE hash = ?", (content_hash,)).fetchone()
         return Clip.model_validate_json(row["document"]) if row else None
 
+    def clip_folder(self, content_hash: str) -> Path:
+        return self._clips / content_hash
+
+    def forget(self) -> None:
+        """Read takes from the database again: some were put aside or brought back."""
+        self._known_takes.clear()
+
     def clip_file(self, content_hash: str, name: str) -> Path:
         """A file of a clip beside its original, such as its proxy. Raises NotFoundError when it is missing."""
         path = self._clips / content_hash / name
@@ -75,10 +82,24 @@ class Library:
 
     def original(self, content_hash: str) -> Path:
         with self._database.read() as db:
-            row = db.execute("SELECT suffix FROM clip WHERE hash = ?", (content_hash,)).fetchone()
+            row = db.execute("SELECT suffix, document FROM clip WHERE hash = ?", (content_hash,)).fetchone()
         if row is None:
             raise NotFoundError(f"There is no clip {content_hash[:12]}.")
-        return self.clip_file(content_hash, "original" + row["suffix"])
+        path = self.clip_folder(content_hash) / f"original{row['suffix']}"
+        if not path.is_file():
+            name = Clip.model_validate_json(row["document"]).name
+            raise NotFoundError(f"The media file {name} has vanished from the data folder. Point to it in Picture.")
+        return path
+
+    def missing_clips(self, hashes: Iterable[str]) -> list[str]:
+        """Those of some clips whose original file has vanished from the disk."""
+        missing: list[str] = []
+        for content_hash in hashes:
+            try:
+                self.original(content_hash)
+            except NotFoundError:
+                missing.append(content_hash)
+        return missing
 
     def add_clip(self, source: Path, name: str, suffix: str, ingest: Callable[[Path, str, Path], Clip]) -> Clip:
         """Take a media file in under the hash of its bytes.
@@ -88,7 +109,7 @@ class Library:
         """
         content_hash = hash_file(source)
         known = self.clip(content_hash)
-        if known is not None and (self._clips / content_hash).is_dir():
+        if known is not None and not self.missing_clips([content_hash]):
             return known.model_copy(update={"name": name})
         folder = Path(tempfile.mkdtemp(dir=self._clips, prefix=".new-"))
         try:
@@ -118,10 +139,10 @@ class Library:
         if row is None:
             return None
         take = Take.model_validate_json(row["document"])
-        return take if self._sound_path(take.sound_hash).is_file() else None
+        return take if self.sound_path(take.sound_hash).is_file() else None
 
     def takes(self, ids: Iterable[str]) -> dict[str, Take]:
-        """Takes by id; those that are not there are left out."""
+        """Takes by id; those that are not there, or whose sound has vanished, are left out."""
         wanted = sorted(set(ids))
         missing = [take_id for take_id in wanted if take_id not in self._known_takes]
         with self._database.read() as db:
@@ -131,7 +152,8 @@ class Library:
                 for row in db.execute(f"SELECT document FROM take WHERE id IN ({marks})", part):
                     take = Take.model_validate_json(row["document"])
                     self._known_takes[take.id] = take
-        return {take_id: self._known_takes[take_id] for take_id in wanted if take_id in self._known_takes}
+        found = {take_id: self._known_takes[take_id] for take_id in wanted if take_id in self._known_takes}
+        return {take_id: take for take_id, take in found.items() if self.sound_path(take.sound_hash).is_file()}
 
     def take_made_at(self, take_id: str) -> str:
         """When a take was made, ISO 8601; empty for one that is not there."""
@@ -143,7 +165,7 @@ class Library:
         """Keep a take and its sound; the take with its id and sound hash."""
         sound_hash = hashlib.sha256(wav).hexdigest()
         kept = take.model_copy(update={"id": take.key[:20], "sound_hash": sound_hash})
-        path = self._sound_path(sound_hash)
+        path = self.sound_path(sound_hash)
         if not path.is_file():
             write_safely(path, wav)
         with self._database.write() as db:
@@ -153,12 +175,24 @@ class Library:
             )
         return kept
 
+    def take_in(self, take: Take, sound: Path) -> None:
+        """Keep a take that was made elsewhere, with its sound file; one of this machine's own stays as it is."""
+        path = self.sound_path(take.sound_hash)
+        if not path.is_file():
+            write_safely(path, sound.read_bytes())
+        with self._database.write() as db:
+            db.execute(
+                "INSERT OR IGNORE INTO take VALUES (?, ?, ?, ?, ?)",
+                (take.key, take.id, take.sound_hash, now(), take.model_dump_json()),
+            )
+
     def take_sound(self, sound_hash: str) -> Path:
         """The WAV file of a take. Raises NotFoundError when it is missing."""
-        path = self._sound_path(sound_hash)
+        path = self.sound_path(sound_hash)
         if not path.is_file():
             raise NotFoundError("The sound of this take is missing; voice the line again.")
         return path
 
-    def _sound_path(self, sound_hash: str) -> Path:
+    def sound_path(self, sound_hash: str) -> Path:
+        """Where the WAV file of a take lies, whether it is there or not."""
         return self._takes / sound_hash[:2] / f"{sound_hash}.wav"

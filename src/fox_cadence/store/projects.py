@@ -2,6 +2,7 @@
 
 import secrets
 import zlib
+from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -24,12 +25,25 @@ class Head:
 
 @dataclass(frozen=True, slots=True)
 class ListedProject:
+    """`deleted_at` is None for one that is there."""
+
     project_id: str
     name: str
     made_at: str
     changed_at: str
     seconds: float
     lines: int
+    deleted_at: str | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Revision:
+    """A state a project has had. `in_force` ones lead to the state it has now; the others were undone."""
+
+    number: int
+    label: str
+    made_at: str
+    in_force: bool
 
 
 def _pack(project: Project) -> bytes:
@@ -49,23 +63,27 @@ class ProjectStore:
         """Keep a new project; its id."""
         made = project_id or secrets.token_hex(4)
         with self._database.write() as db:
-            db.execute("INSERT INTO project VALUES (?, ?, 1)", (made, now()))
+            db.execute("INSERT INTO project (id, made_at, head) VALUES (?, ?, 1)", (made, now()))
             db.execute("INSERT INTO revision VALUES (?, 1, NULL, ?, ?, ?)", (made, label, now(), _pack(project)))
         return made
 
     def exists(self, project_id: str) -> bool:
+        """Whether there is such a project, deleted ones included."""
         with self._database.read() as db:
             return db.execute("SELECT 1 FROM project WHERE id = ?", (project_id,)).fetchone() is not None
 
     def head(self, project_id: str) -> Head:
-        """Raises NotFoundError when there is no such project."""
+        """Raises NotFoundError when there is no such project, or it is deleted."""
         with self._database.read() as db:
             row = db.execute(
-                "SELECT r.* FROM project p JOIN revision r ON r.project_id = p.id AND r.number = p.head WHERE p.id = ?",
+                """SELECT r.*, p.deleted_at FROM project p
+                JOIN revision r ON r.project_id = p.id AND r.number = p.head WHERE p.id = ?""",
                 (project_id,),
             ).fetchone()
             if row is None:
                 raise NotFoundError(f"There is no project {project_id}.")
+            if row["deleted_at"] is not None:
+                raise NotFoundError("This project is deleted. Bring it back under Projects to open it.")
             child = db.execute(
                 "SELECT label FROM revision WHERE project_id = ? AND parent = ? ORDER BY number DESC LIMIT 1",
                 (project_id, row["number"]),
@@ -98,42 +116,120 @@ class ProjectStore:
             db.execute("UPDATE project SET head = ? WHERE id = ?", (number, project_id))
         return number
 
-    def undo(self, project_id: str) -> None:
-        """Go back one revision; nothing happens at the first."""
-        with self._database.write() as db:
-            db.execute(
-                """UPDATE project SET head = COALESCE(
-                    (SELECT parent FROM revision WHERE project_id = project.id AND number = project.head), head)
-                WHERE id = ?""",
-                (project_id,),
-            )
+    def undo(self, project_id: str, based_on: int | None = None) -> None:
+        """Go back one revision; nothing happens at the first.
 
-    def redo(self, project_id: str) -> None:
-        """Go to the newest revision made after this one; nothing happens at the last."""
-        with self._database.write() as db:
-            db.execute(
-                """UPDATE project SET head = COALESCE(
-                    (SELECT MAX(number) FROM revision WHERE project_id = project.id AND parent = project.head), head)
-                WHERE id = ?""",
-                (project_id,),
-            )
+        Raises:
+            ClashError: `based_on` is given and is not the newest revision in force.
+        """
+        self._step(
+            project_id, based_on, "SELECT parent FROM revision WHERE project_id = project.id AND number = project.head"
+        )
 
-    def list(self) -> list[ListedProject]:
-        """All projects, the last changed first."""
+    def redo(self, project_id: str, based_on: int | None = None) -> None:
+        """Go to the newest revision made after this one; nothing happens at the last. Raises ClashError as `undo`."""
+        self._step(
+            project_id,
+            based_on,
+            "SELECT MAX(number) FROM revision WHERE project_id = project.id AND parent = project.head",
+        )
+
+    def _step(self, project_id: str, based_on: int | None, where: str) -> None:
+        with self._database.write() as db:
+            head = self._head_number(db.execute("SELECT head FROM project WHERE id = ?", (project_id,)).fetchone())
+            if based_on is not None and head != based_on:
+                raise ClashError(based_on, head)
+            db.execute(f"UPDATE project SET head = COALESCE(({where}), head) WHERE id = ?", (project_id,))
+
+    def revisions(self, project_id: str, most: int = 200, before: int | None = None) -> list[Revision]:
+        """The states of a project, the newest first, at most so many; with `before` only those with a lower number."""
+        with self._database.read() as db:
+            parents = {
+                row["number"]: row["parent"]
+                for row in db.execute("SELECT number, parent FROM revision WHERE project_id = ?", (project_id,))
+            }
+            head = self._head_number(db.execute("SELECT head FROM project WHERE id = ?", (project_id,)).fetchone())
+            rows = db.execute(
+                """SELECT number, label, made_at FROM revision WHERE project_id = ? AND number < ?
+                ORDER BY number DESC LIMIT ?""",
+                (project_id, before or 1 << 60, most),
+            ).fetchall()
+        led: set[int] = set()
+        at: int | None = head
+        while at is not None:
+            led.add(at)
+            at = parents[at]
+        return [Revision(row["number"], row["label"], row["made_at"], row["number"] in led) for row in rows]
+
+    def at(self, project_id: str, number: int) -> Project:
+        """The project as it was at a revision. Raises NotFoundError when there is none of that number."""
+        with self._database.read() as db:
+            row = db.execute(
+                "SELECT document FROM revision WHERE project_id = ? AND number = ?", (project_id, number)
+            ).fetchone()
+        if row is None:
+            raise NotFoundError(f"This project has no state {number}.")
+        return self._unpack(row["document"])
+
+    def labels_since(self, project_id: str, number: int) -> list[str]:
+        """What was done after a revision, the oldest first; empty where that revision was undone."""
+        found = [each for each in self.revisions(project_id) if each.in_force]
+        if all(each.number != number for each in found):
+            return []
+        return [each.label for each in reversed(found) if each.number > number]
+
+    def list(self, deleted: bool = False) -> list[ListedProject]:
+        """All projects that are there, the last changed first; or those that are deleted."""
         with self._database.read() as db:
             rows = db.execute(
-                """SELECT p.id, p.made_at AS born, r.made_at, r.document FROM project p
-                JOIN revision r ON r.project_id = p.id AND r.number = p.head ORDER BY r.made_at DESC"""
+                f"""SELECT p.id, p.made_at AS born, p.deleted_at, r.made_at, r.document FROM project p
+                JOIN revision r ON r.project_id = p.id AND r.number = p.head
+                WHERE p.deleted_at IS {"NOT" if deleted else ""} NULL ORDER BY r.made_at DESC"""
             ).fetchall()
         listed: list[ListedProject] = []
         for row in rows:
-            project = _unpack(row["document"])
+            project = self._unpack(row["document"])
             frames = sum(shot.length_frames for shot in project.shots)
             seconds = float(frames / project.rate.fraction)
             listed.append(
-                ListedProject(row["id"], project.name, row["born"], row["made_at"], seconds, len(project.lines))
+                ListedProject(
+                    row["id"], project.name, row["born"], row["made_at"], seconds, len(project.lines), row["deleted_at"]
+                )
             )
         return listed
+
+    def delete(self, project_id: str) -> None:
+        """Take a project off the list; it can be brought back. Raises NotFoundError."""
+        self.head(project_id)
+        with self._database.write() as db:
+            db.execute("UPDATE project SET deleted_at = ? WHERE id = ?", (now(), project_id))
+
+    def bring_back(self, project_id: str) -> None:
+        """Put a deleted project on the list again."""
+        with self._database.write() as db:
+            db.execute("UPDATE project SET deleted_at = NULL WHERE id = ?", (project_id,))
+
+    def delete_for_good(self, project_id: str) -> None:
+        """Forget a deleted project with all its states. Raises NotFoundError when it is not among the deleted."""
+        with self._database.write() as db:
+            row = db.execute("SELECT deleted_at FROM project WHERE id = ?", (project_id,)).fetchone()
+            if row is None or row["deleted_at"] is None:
+                raise NotFoundError("This project is not among the deleted ones.")
+            db.execute("DELETE FROM revision WHERE project_id = ?", (project_id,))
+            db.execute("DELETE FROM job WHERE project_id = ?", (project_id,))
+            db.execute("DELETE FROM project WHERE id = ?", (project_id,))
+
+    def documents(self) -> Iterator[bytes]:
+        """The JSON of every state of every project, deleted ones included."""
+        with self._database.read() as db:
+            ids = [(row["project_id"], row["number"]) for row in db.execute("SELECT project_id, number FROM revision")]
+        for project_id, number in ids:
+            with self._database.read() as db:
+                row = db.execute(
+                    "SELECT document FROM revision WHERE project_id = ? AND number = ?", (project_id, number)
+                ).fetchone()
+            if row is not None:
+                yield zlib.decompress(row["document"])
 
     @staticmethod
     def _head_number(row: object) -> int:

@@ -1,5 +1,7 @@
 """The FastAPI application: puts the routes together and turns our errors into answers."""
 
+import asyncio
+import logging
 from collections.abc import AsyncIterator, Awaitable, Callable
 from contextlib import asynccontextmanager
 from pathlib import Path
@@ -9,14 +11,30 @@ from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from fastapi.staticfiles import StaticFiles
 
+from fox_cadence.actions.long_work import take_up
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.edits import EditError
 from fox_cadence.core.project import NotInProjectError
-from fox_cadence.errors import ClashError, EngineError, FoxError, InputError, NotFoundError
-from fox_cadence.web import deliveries, directing, editing, exports, fitting, media, pages, taking, work, writing
+from fox_cadence.errors import ClashError, EngineError, FoxError, InputError, NotFoundError, StorageError
+from fox_cadence.store.cleaning import HOUR_S
+from fox_cadence.store.trouble import in_words
+from fox_cadence.web import (
+    deliveries,
+    directing,
+    editing,
+    exports,
+    fitting,
+    media,
+    pages,
+    projects,
+    taking,
+    work,
+    writing,
+)
 from fox_cadence.web.guard import Guard
 from fox_cadence.web.pages import error_page
 
+_log = logging.getLogger(__name__)
 HERE = Path(__file__).resolve().parent
 
 _STATUS: tuple[tuple[type[Exception], int], ...] = (
@@ -35,21 +53,49 @@ def create_app(workspace: Workspace) -> FastAPI:
 
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
+        take_up(workspace)
+        tidying = asyncio.create_task(_tidy(workspace))
         yield
+        tidying.cancel()
         workspace.close()
 
     app = FastAPI(title="Fox Cadence", docs_url=None, redoc_url=None, openapi_url=None, lifespan=lifespan)
     app.state.workspace = workspace
     app.add_middleware(Guard)
-    for module in (pages, editing, writing, directing, taking, deliveries, fitting, work, media, exports):
+    for module in (pages, editing, writing, directing, taking, deliveries, fitting, work, media, exports, projects):
         app.include_router(module.router)
     app.mount("/static", StaticFiles(directory=HERE / "static"), name="static")
     app.mount("/fonts", StaticFiles(directory=HERE.parent / "fonts"), name="fonts")
     for kind, status in _STATUS:
         app.add_exception_handler(kind, _answer_with(status))
+    for refused in (StorageError, OSError):
+        app.add_exception_handler(refused, _answer_storage)
+    app.add_exception_handler(Exception, _answer_unforeseen)
     app.add_exception_handler(RequestValidationError, _answer_invalid)
     app.add_exception_handler(404, _answer_with(404, "There is nothing at this address."))
     return app
+
+
+async def _tidy(workspace: Workspace) -> None:
+    """Every hour: what broken-off work has left goes, and what was cleaned up a day ago."""
+    while True:
+        try:
+            await asyncio.to_thread(workspace.cleaning.sweep)
+            await asyncio.to_thread(workspace.cleaning.purge)
+        except (FoxError, OSError):
+            _log.exception("tidying up failed; it is tried again in an hour")
+        await asyncio.sleep(HOUR_S)
+
+
+async def _answer_storage(request: Request, error: Exception) -> Response:
+    """The disk or the database refused: 507 (RFC 4918), so that the page keeps what was typed."""
+    text = str(error) if isinstance(error, FoxError) else in_words(error)
+    return await _answer_with(507, text)(request, error)
+
+
+async def _answer_unforeseen(request: Request, error: Exception) -> Response:
+    text = "This failed in a way we did not foresee. Nothing that was kept is lost; the terminal says more."
+    return await _answer_with(500, text)(request, error)
 
 
 def _answer_with(status: int, message: str = "") -> Callable[[Request, Exception], Awaitable[Response]]:

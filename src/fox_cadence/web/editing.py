@@ -1,5 +1,7 @@
 """The JSON of a project: its timeline, edits, undo."""
 
+from collections.abc import Callable
+from dataclasses import asdict
 from functools import lru_cache
 from typing import Annotated, Any
 
@@ -7,13 +9,14 @@ from fastapi import APIRouter
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel, Field
 
-from fox_cadence.actions.editing import make_edits
+from fox_cadence.actions.editing import clash_between, make_edits
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.edits import Edit
 from fox_cadence.core.finding import Query, find
 from fox_cadence.core.lettering import letter, style_by_id
-from fox_cadence.errors import InputError
+from fox_cadence.errors import ClashError, InputError
 from fox_cadence.media.fonts import caption_face
+from fox_cadence.store.projects import Head
 from fox_cadence.web.direction_view import cast_json
 from fox_cadence.web.pages import InWorkspace
 from fox_cadence.web.timeline_view import drawing_json, place_json, timeline_json
@@ -21,6 +24,7 @@ from fox_cadence.web.timeline_view import drawing_json, place_json, timeline_jso
 router = APIRouter(prefix="/api/projects/{project_id}")
 
 MOST_PLACES_SHOWN = 50
+MOST_LABELS = 3
 SLOW = 1.0
 """A voice that takes longer than what it says is waited for at every hearing, and is called slow."""
 
@@ -45,6 +49,8 @@ def current(workspace: Workspace, project_id: str) -> dict[str, Any]:
     slow = {voice_id: round(each, 1) for voice_id, each in workspace.slowness.items() if each > SLOW}
     answer = timeline_json(head, timeline, exported) | cast_json(head.project, timeline, failed)
     answer["slow_voices"] = slow
+    gone = workspace.library.missing_clips(head.project.clips)
+    answer["missing"] = [{"hash": each, "name": head.project.clips[each].name} for each in gone]
     for line in answer["lines"]:
         line["failed"] = failed.get(line["id"], "") if line["state"] in ("unvoiced", "stale") else ""
     return answer
@@ -57,19 +63,34 @@ def timeline(project_id: str, workspace: InWorkspace) -> JSONResponse:
 
 @router.post("/edits")
 def edit(project_id: str, request: EditRequest, workspace: InWorkspace) -> JSONResponse:
-    """Make an edit; the new timeline. 409 when the project changed meanwhile."""
+    """Make an edit; the new timeline. 409 with both versions when the project changed meanwhile."""
     head = workspace.head(project_id)
-    if head.revision != request.based_on:
-        message = (
-            f"This project was changed in another window (“{head.undo_label or 'undo'}”), so your change was not made. "
-            "What you typed is still here; do it again on what is shown now."
-        )
-        return JSONResponse({"message": message, "timeline": current(workspace, project_id)}, 409)
     edits = [*([request.edit] if request.edit else []), *request.edits]
     if not edits:
         raise InputError("an edit is missing", "edit")
-    make_edits(workspace, project_id, head, edits, request.label)
+    if head.revision != request.based_on:
+        return _clash(workspace, head, request.based_on, edits, request.label)
+    try:
+        make_edits(workspace, project_id, head, edits, request.label)
+    except ClashError:  # another window came between our look and our change
+        return _clash(workspace, workspace.head(project_id), request.based_on, edits, request.label)
     return JSONResponse(current(workspace, project_id))
+
+
+def _clash(workspace: Workspace, head: Head, based_on: int, edits: list[Edit], label: str) -> JSONResponse:
+    """What both windows wanted. Nothing was changed."""
+    clash = clash_between(workspace, head, based_on, edits, label)
+    theirs = "; ".join(clash.theirs[-MOST_LABELS:]) or "undo"
+    message = (
+        f"This project was changed in another window ({theirs}), so your change was not made. What you typed is kept "
+        "here; make it on what is shown now, or let it go."
+    )
+    answer = {
+        "message": message,
+        "clash": {"yours": clash.yours, "theirs": theirs, "words": [asdict(each) for each in clash.words]},
+        "timeline": current(workspace, head.project_id),
+    }
+    return JSONResponse(answer, 409)
 
 
 class FindRequest(BaseModel):
@@ -88,15 +109,29 @@ def find_words(project_id: str, request: FindRequest, workspace: InWorkspace) ->
     )
 
 
+class StepRequest(BaseModel):
+    """The revision the editor saw when undo or redo was asked for; None takes whatever is newest."""
+
+    based_on: int | None = None
+
+
 @router.post("/undo")
-def undo(project_id: str, workspace: InWorkspace) -> JSONResponse:
-    workspace.projects.undo(project_id)
-    return JSONResponse(current(workspace, project_id))
+def undo(project_id: str, workspace: InWorkspace, request: StepRequest | None = None) -> JSONResponse:
+    return _step(workspace, project_id, workspace.projects.undo, request)
 
 
 @router.post("/redo")
-def redo(project_id: str, workspace: InWorkspace) -> JSONResponse:
-    workspace.projects.redo(project_id)
+def redo(project_id: str, workspace: InWorkspace, request: StepRequest | None = None) -> JSONResponse:
+    return _step(workspace, project_id, workspace.projects.redo, request)
+
+
+def _step(
+    workspace: Workspace, project_id: str, step: Callable[[str, int | None], None], request: StepRequest | None
+) -> JSONResponse:
+    try:
+        step(project_id, request.based_on if request else None)
+    except ClashError as error:
+        return JSONResponse({"message": str(error), "timeline": current(workspace, project_id)}, 409)
     return JSONResponse(current(workspace, project_id))
 
 
@@ -107,20 +142,19 @@ def _drawing(text: str, style: str, width: int, height: int) -> dict[str, Any]:
 
 
 class DrawingsRequest(BaseModel):
-    caption_ids: list[str] = Field(max_length=60)
+    """Words of captions and the style to draw them in: whichever state of the project they are of."""
+
+    texts: list[Annotated[str, Field(max_length=5000)]] = Field(max_length=60)
+    style: str = Field(max_length=60)
 
 
 @router.post("/drawings")
 def drawings(project_id: str, request: DrawingsRequest, workspace: InWorkspace) -> JSONResponse:
-    """The drawings of some captions by their ids; those that are not there are left out."""
+    """The drawings of some captions, in the order of their words; null for one without any."""
     project = workspace.head(project_id).project
-    wanted = set(request.caption_ids)
+    style = style_by_id(request.style).id
     return JSONResponse(
-        {
-            caption.id: _drawing(caption.text, project.caption_style, project.width, project.height)
-            for caption in project.captions
-            if caption.id in wanted and caption.text.strip()
-        }
+        [_drawing(text, style, project.width, project.height) if text.strip() else None for text in request.texts]
     )
 
 

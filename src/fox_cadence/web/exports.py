@@ -6,10 +6,9 @@ from fastapi import APIRouter
 from fastapi.responses import FileResponse, JSONResponse
 from pydantic import BaseModel
 
-from fox_cadence.actions.exporting import Wanted, export
+from fox_cadence.actions.long_work import export_folder, start
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.errors import NotFoundError
-from fox_cadence.jobs.runner import JobContext
 from fox_cadence.web.pages import InWorkspace
 from fox_cadence.web.work import job_json
 
@@ -23,20 +22,9 @@ class ExportRequest(BaseModel):
 
 
 @router.post("")
-def start(project_id: str, request: ExportRequest, workspace: InWorkspace) -> JSONResponse:
-    revision = workspace.head(project_id).revision
-    folder = workspace.folder / "exports" / project_id
-
-    def work(context: JobContext) -> dict[str, Any]:
-        wanted = Wanted(request.video, request.sound, request.captions)
-        files = export(workspace, project_id, folder, wanted, context)
-        return {
-            "revision": revision,
-            "folder": str(folder),
-            "files": [{"name": file.name, "bytes": file.stat().st_size} for file in files],
-        }
-
-    return JSONResponse(job_json(workspace.jobs.submit(project_id, "export", work)))
+def begin(project_id: str, request: ExportRequest, workspace: InWorkspace) -> JSONResponse:
+    workspace.head(project_id)
+    return JSONResponse(job_json(start(workspace, project_id, "export", request.model_dump())))
 
 
 @router.get("")
@@ -50,7 +38,7 @@ def docket(project_id: str, workspace: InWorkspace) -> JSONResponse:
 def download(project_id: str, name: str, workspace: InWorkspace) -> FileResponse:
     made = [_last(workspace, project_id, kind).get("files", []) for kind in ("export", "line sounds")]
     names = {file["name"] for files in made for file in files}
-    path = workspace.folder / "exports" / project_id / name
+    path = export_folder(workspace, project_id) / name
     if name not in names or not path.is_file():
         raise NotFoundError("This file was not exported, or has been moved away. Export it again.")
     return FileResponse(path, filename=name)

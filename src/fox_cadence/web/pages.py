@@ -2,6 +2,7 @@
 
 import itertools
 import json
+import shutil
 from pathlib import Path
 from typing import Annotated
 
@@ -17,6 +18,17 @@ from fox_cadence.web.direction_view import STYLE_CHOICES, voice_json
 
 router = APIRouter()
 templates = Jinja2Templates(directory=Path(__file__).resolve().parent / "templates")
+
+
+def _bytes(count: int) -> str:
+    """A size as people read it: 3.4 MB."""
+    for unit, size in (("GB", 10**9), ("MB", 10**6), ("kB", 10**3)):
+        if count >= size:
+            return f"{count / size:.1f} {unit}"
+    return f"{count} bytes"
+
+
+templates.env.filters["bytes"] = _bytes
 
 
 def workspace_of(request: Request) -> Workspace:
@@ -120,7 +132,29 @@ def error_page(request: Request, status: int, message: str) -> Response:
 
 @router.get("/", response_class=HTMLResponse)
 def projects_page(request: Request, workspace: InWorkspace) -> Response:
-    return templates.TemplateResponse(request, "projects.html", {"projects": workspace.projects.list()})
+    context = {"projects": workspace.projects.list(), "deleted": workspace.projects.list(deleted=True)}
+    return templates.TemplateResponse(request, "projects.html", context)
+
+
+@router.get("/kept", response_class=HTMLResponse)
+def kept_page(request: Request, workspace: InWorkspace) -> Response:
+    """What the data folder holds, what of it nothing uses, and what was cleaned up."""
+    kept = workspace.cleaning.kept()
+    sizes = [
+        ("Clips, as they were brought in, with small frames for the page", kept.clips),
+        ("Takes", kept.takes),
+        ("Exports", kept.exports),
+        ("Projects with all their revisions", kept.database),
+        ("Cleaned up, to be brought back", kept.discarded),
+    ]
+    context = {
+        "folder": workspace.folder,
+        "sizes": sizes,
+        "free": shutil.disk_usage(workspace.folder).free,
+        "unused": workspace.cleaning.unused(),
+        "discarded": workspace.cleaning.discarded(),
+    }
+    return templates.TemplateResponse(request, "kept.html", context)
 
 
 @router.get("/new", response_class=HTMLResponse)

@@ -10,7 +10,8 @@ from fastapi.responses import JSONResponse
 from pydantic import BaseModel, Field
 
 from fox_cadence.actions.choosing import Variant, choose_take, compare, keep_compared, takes_of_line
-from fox_cadence.actions.exporting_sound import Format, export_lines
+from fox_cadence.actions.exporting_sound import Format
+from fox_cadence.actions.long_work import start
 from fox_cadence.actions.recording import bring_recording, draft_of
 from fox_cadence.core.ticks import ticks_to_seconds
 from fox_cadence.errors import InputError
@@ -123,15 +124,5 @@ class SoundRequest(BaseModel):
 @router.post("/line-sounds")
 def sounds(project_id: str, request: SoundRequest, workspace: InWorkspace) -> JSONResponse:
     """A job that writes the sound of lines as files, each its own."""
-    revision = workspace.head(project_id).revision
-    folder = workspace.folder / "exports" / project_id
-
-    def work(context: JobContext) -> dict[str, Any]:
-        files = export_lines(workspace, project_id, folder, request.line_ids, request.format, context)
-        return {
-            "revision": revision,
-            "folder": str(folder),
-            "files": [{"name": file.name, "bytes": file.stat().st_size} for file in files],
-        }
-
-    return JSONResponse(job_json(workspace.jobs.submit(project_id, "line sounds", work)))
+    workspace.head(project_id)
+    return JSONResponse(job_json(start(workspace, project_id, "line sounds", request.model_dump())))

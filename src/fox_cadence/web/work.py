@@ -10,7 +10,8 @@ from fastapi.responses import JSONResponse
 from pydantic import BaseModel, Field
 
 from fox_cadence.actions.bring_in import MediaFile, NewProject, check_new_project, new_project
-from fox_cadence.actions.voicing import open_lines, voice_lines
+from fox_cadence.actions.long_work import start
+from fox_cadence.actions.voicing import open_lines
 from fox_cadence.core.edits import Edit, apply_all
 from fox_cadence.core.ticks import frame_rate
 from fox_cadence.errors import InputError
@@ -37,6 +38,13 @@ def job(job_id: str, workspace: InWorkspace) -> JSONResponse:
     return JSONResponse(job_json(workspace.job_store.get(job_id)))
 
 
+@router.get("/projects/{project_id}/job")
+def newest_job(project_id: str, workspace: InWorkspace) -> JSONResponse:
+    """The job of a project that was asked for last, whichever window asked; null when there was none."""
+    found = workspace.job_store.newest(project_id)
+    return JSONResponse(job_json(found) if found else None)
+
+
 @router.post("/jobs/{job_id}/cancel")
 def cancel(job_id: str, workspace: InWorkspace) -> JSONResponse:
     workspace.jobs.cancel(job_id)
@@ -60,12 +68,7 @@ def what_is_open(project_id: str, workspace: InWorkspace) -> JSONResponse:
 def voice(project_id: str, request: VoiceRequest, workspace: InWorkspace) -> JSONResponse:
     apply_all(workspace.head(project_id).project, request.edits)  # what can't be is said before the work begins
 
-    def work(context: JobContext) -> dict[str, Any]:
-        result = voice_lines(workspace, project_id, request.line_ids, context, request.edits)
-        failed = [{"line": f.line_id, "text": f.text, "reason": f.reason} for f in result.failed]
-        return {"made": result.made, "kept": result.kept, "failed": failed}
-
-    return JSONResponse(job_json(workspace.jobs.submit(project_id, "voice", work)))
+    return JSONResponse(job_json(start(workspace, project_id, "voice", request.model_dump(mode="json"))))
 
 
 @router.post("/projects")

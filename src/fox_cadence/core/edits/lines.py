@@ -36,7 +36,7 @@ class SetSaid(EditValue):
         text = self.text.strip() if self.text is not None else None
         if line.scene_text_id is not None and not line.caption_ids and text:
             texts = tuple(
-                SceneText(id=item.id, shot_id=item.shot_id, text=text) if item.id == line.scene_text_id else item
+                item.model_copy(update={"text": text}) if item.id == line.scene_text_id else item
                 for item in project.scene_texts
             )
             made = project.model_copy(update={"scene_texts": texts})

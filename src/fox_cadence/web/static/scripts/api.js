@@ -3,13 +3,14 @@
 /** @typedef {import("./types.js").Timeline} Timeline */
 /** @typedef {import("./types.js").Job} Job */
 
-/** A request the server did not carry out. `timeline` is there after a clash with another window. */
+/** A request the server did not carry out. `timeline` and `clash` are there after a clash with another window. */
 export class Refusal extends Error {
-  /** @param {string} message @param {number} status @param {Timeline|null} timeline */
-  constructor(message, status, timeline) {
+  /** @param {string} message @param {number} status @param {Timeline|null} timeline @param {any} [clash] both versions */
+  constructor(message, status, timeline, clash = null) {
     super(message);
     this.status = status;
     this.timeline = timeline;
+    this.clash = clash;
   }
 }
 
@@ -26,7 +27,7 @@ async function ask(path, options) {
     throw new Refusal("Fox Cadence does not answer. Is it still running in the terminal?", 0, null);
   }
   const data = await answer.json().catch(() => ({ message: `The answer could not be read (${answer.status}).` }));
-  if (!answer.ok) throw new Refusal(data.message ?? `It was refused (${answer.status}).`, answer.status, data.timeline ?? null);
+  if (!answer.ok) throw new Refusal(data.message ?? `It was refused (${answer.status}).`, answer.status, data.timeline ?? null, data.clash ?? null);
   return data;
 }
 

@@ -2,10 +2,12 @@
 
 import { newProject } from "./new_project.js";
 import { piece } from "./piece.js";
+import { projectsList } from "./projects_list.js";
 import { setUpTheme } from "./theme.js";
 
 document.addEventListener("alpine:init", () => {
   Alpine.data("piece", piece);
   Alpine.data("newProject", newProject);
+  Alpine.data("projectsList", projectsList);
 });
 setUpTheme();

@@ -12,8 +12,10 @@ import { editing } from "./piece/editing.js";
 import { finding } from "./piece/finding.js";
 import { fitting } from "./piece/fitting.js";
 import { hearing } from "./piece/hearing.js";
+import { holding } from "./piece/holding.js";
 import { keys } from "./piece/keys.js";
 import { recording } from "./piece/recording.js";
+import { revisions } from "./piece/revisions.js";
 import { screen } from "./piece/screen.js";
 import { taking } from "./piece/taking.js";
 import { work } from "./piece/work.js";
@@ -32,7 +34,7 @@ const EMPTY = {
   rate: { numerator: 30, denominator: 1, label: "" }, total_frames: 0, longest_s: null, length_fixed: false, give_way: "",
   house: {}, sync: {}, amount: {}, beats: [], style: "", styles: [], passes: [], states: {}, shots: [], captions: [], lines: [],
   roles: [], bed: null, clips: {}, lexicon: [], deliveries: [], shortlist: [], commercial: false, keep_in_step: false,
-  character_budget: null, language: "en", coverage: null,
+  character_budget: null, language: "en", coverage: null, missing: [],
 };
 
 const core = part({
@@ -76,6 +78,8 @@ const core = part({
       this.sought.language = this.t.language.split("-")[0];
       await this.loadOwnDeliveries();
       this.docketOf(await get(`/api/projects/${this.project}/exports`));
+      this.loadHeld();
+      await this.followWhatGoesOn();
     } catch (error) {
       this.failed(error);
     }
@@ -84,6 +88,7 @@ const core = part({
   /** The newest timeline, on the sheet and in the frame. @param {Timeline} timeline */
   take(timeline) {
     if (this.loaded && this.t.revision !== timeline.revision) {
+      this.looking = null;
       this.propose(null);
       this.forget();
       this.loudness = null;
@@ -106,7 +111,7 @@ const core = part({
 
   redraw() {
     if (!this.loaded) return;
-    const [t, proposal] = [Alpine.raw(this.t), this.proposal && Alpine.raw(this.proposal)];
+    const [t, proposal] = [Alpine.raw(this.looking ? this.shown : this.t), this.proposal && Alpine.raw(this.proposal)];
     screen.sheet.show({ t, proposal, line: this.line, shot: this.shot, scale: this.scale });
     screen.sheet.setPlayhead(this.at);
   },
@@ -166,4 +171,4 @@ const core = part({
   visible(steps) { return steps.filter((step) => Math.abs(step.seconds) >= 0.0005); },
 });
 
-export const piece = () => compose(casting, choosing, directing, editing, finding, fitting, hearing, recording, taking, work, writing, keys, core);
+export const piece = () => compose(casting, choosing, directing, editing, finding, fitting, hearing, holding, recording, revisions, taking, work, writing, keys, core);

@@ -33,7 +33,7 @@
  *   bed: {clip_hash: string, gain_db: number, duck_db: number, points: Array<[number, number]>}|null,
  *   clips: Record<string, {name: string, kind: string, length_s: number, sound: boolean}>, lexicon: any[],
  *   deliveries: Array<{name: string, delivery: any}>, shortlist: string[], commercial: boolean, keep_in_step: boolean,
- *   character_budget: number|null, language: string, coverage: any, slow_voices: Record<string, number>}} Timeline
+ *   character_budget: number|null, language: string, coverage: any, missing: Array<{hash: string, name: string}>, slow_voices: Record<string, number>}} Timeline
  * @typedef {{id: string, text: string, state: string, start_s: number, end_s: number, pace: number, pause_s: number,
  *   window_start_s: number, window_end_s: number, early_s: number, late_s: number, spill_s: number, idle_s: number,
  *   sum: Sum, wants_remedy: boolean}} LinePlan

@@ -35,8 +35,8 @@ export class Drawings {
     if (!missing.length) return;
     this.asking = true;
     try {
-      const found = await post(`/api/projects/${t.project}/drawings`, { caption_ids: missing.map((item) => item.id) });
-      for (const item of missing) if (found[item.id]) this.kept.set(this.#key(t, item), found[item.id]);
+      const found = await post(`/api/projects/${t.project}/drawings`, { texts: missing.map((item) => item.text), style: t.style });
+      missing.forEach((item, place) => { if (found[place]) this.kept.set(this.#key(t, item), found[place]); });
       for (const old of this.kept.keys()) {
         if (this.kept.size <= MOST_KEPT) break;
         this.kept.delete(old);

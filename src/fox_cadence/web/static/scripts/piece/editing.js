@@ -28,12 +28,18 @@ export const editing = part({
   /** @param {object[]} edits @param {string} label @returns {Promise<boolean>} */
   async editOnce(edits, label) {
     if (!this.loaded) return false;
+    if (this.looking) {
+      this.tell(`You are looking at revision ${this.looking.number}. Go back to it or leave it before you change something.`, "note");
+      if (this.worthHolding({ status: 422 }, edits)) this.hold(edits, label, {});
+      return false;
+    }
     try {
       this.stepHeld = false;
       this.take(await post(`/api/projects/${this.project}/edits`, { based_on: this.t.revision, edits, label }));
       this.message = "";
       return true;
     } catch (error) {
+      if (this.worthHolding(error, edits)) this.hold(edits, label, error);
       this.failed(error);
       this.redraw();
       return false;
@@ -51,8 +57,10 @@ export const editing = part({
     try {
       const label = way === "undo" ? this.t.undo : this.t.redo;
       if (!label) return;
+      this.leaveRevision();
       this.stepHeld = true;
-      this.take(await post(`/api/projects/${this.project}/${way}`));
+      this.take(await post(`/api/projects/${this.project}/${way}`, { based_on: this.t.revision }));
+      if (this.revisionsShown) await this.listRevisions();
       this.tell(`${way === "undo" ? "Undone" : "Done again"}: ${label}.`, "note");
     } catch (error) {
       this.failed(error);

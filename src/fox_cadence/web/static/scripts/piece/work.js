@@ -1,6 +1,6 @@
 // Long work: voicing, exporting; one thing at a time in this window, with progress and a way to stop it.
 
-import { follow, get, post } from "../api.js";
+import { follow, get, post, postForm } from "../api.js";
 import { drawCaption } from "../svg.js";
 import { part } from "./compose.js";
 
@@ -35,6 +35,41 @@ export const work = part({
       this.job = null;
       this.failed(error);
       return null;
+    }
+  },
+
+  /** At the start: what another window or the time before a restart left going is followed; what broke off is said. */
+  async followWhatGoesOn() {
+    const found = await get(`/api/projects/${this.project}/job`);
+    if (!found) return;
+    if (found.state === "failed" && found.note.startsWith("Broken off")) this.tell(`${found.kind}: ${found.note}`, "note");
+    if (found.state !== "waiting" && found.state !== "running") return;
+    const job = await follow(found, (now) => { this.job = now; });
+    this.job = null;
+    await this.refresh();
+    if (job.state === "done" && job.result.files) this.docketOf(job.result);
+    this.tell(job.state === "done" ? `Done: ${job.kind}.` : job.note, job.state === "failed" ? "error" : "good");
+  },
+
+  // media that has vanished from the data folder
+
+  /** @param {Event} event @param {string} hash */
+  async pointTo(event, hash) {
+    const field = /** @type {HTMLInputElement} */ (event.target);
+    const file = field.files?.[0];
+    if (!file || this.occupied()) return;
+    const form = new FormData();
+    form.append("file", file, file.name);
+    field.value = "";
+    try {
+      const job = await follow(await postForm(`/api/projects/${this.project}/clips/${hash}/file`, form), (now) => { this.job = now; });
+      this.job = null;
+      if (job.state !== "done") return this.tell(job.note, "error");
+      await this.refresh();
+      this.tell(`${file.name} is back.`, "good");
+    } catch (error) {
+      this.job = null;
+      this.failed(error);
     }
   },
 
