@@ -12,6 +12,8 @@ expect.set_options(timeout=15_000)  # beside voices being made, a page may wait 
 
 REFUSALS = ("status of 404", "status of 409", "status of 422")
 """What the browser logs when the server refuses a change with a reason, as some tests want it to."""
+GONE = ("net::ERR_CONNECTION", "net::ERR_CONTENT_LENGTH_MISMATCH", "net::ERR_EMPTY_RESPONSE")
+"""What it logs in a test that kills the server."""
 
 
 @pytest.fixture(scope="session")
@@ -36,7 +38,7 @@ def open_page(browser: Browser) -> Iterator[Callable[[str], Page]]:
             "console",
             lambda message: (
                 wrong.append(f"console: {message.text}")
-                if message.type == "error" and not any(status in message.text for status in REFUSALS)
+                if message.type == "error" and not any(status in message.text for status in (*REFUSALS, *GONE))
                 else None
             ),
         )

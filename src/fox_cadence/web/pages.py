@@ -102,7 +102,7 @@ KEYS = (
     ("J", "Back two seconds"),
     ("← →", "A frame back or on"),
     ("↑ ↓", "The line before or after"),
-    ("Enter", "Change the words of the chosen line’s caption"),
+    ("Enter", "Change the words of the caption that has the focus, or of the chosen line’s"),
     ("H", "Hear the chosen line alone, as its words are now"),
     ("P", "Hear it in its place, with a second before and after"),
     ("R", "Play the chosen shot round and round"),

@@ -48,7 +48,11 @@ export const keys = part({
       a: () => this.accept(),
       d: () => this.drop(),
       b: () => this.flip(),
-      Enter: () => this.chosenCaption && this.typeCaption(this.chosenCaption.id),
+      Enter: () => {
+        const card = /** @type {HTMLElement|null} */ (document.activeElement?.closest(".caption"));
+        const caption = card?.dataset.caption ?? this.chosenCaption?.id; // the one that has the focus goes first
+        if (caption) this.typeCaption(caption);
+      },
       "+": () => this.zoom(1),
       "-": () => this.zoom(-1),
       "?": () => { this.keysShown = !this.keysShown; },
