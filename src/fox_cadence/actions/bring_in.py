@@ -6,6 +6,7 @@ from pathlib import Path
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.actions.writing import Source, laid, read_source, texts_of, with_roles
 from fox_cadence.core.arrange import Remark, shots_from_clips
+from fox_cadence.core.names import tidy_name
 from fox_cadence.core.project import Bed, Clip, Project, Role
 from fox_cadence.core.ticks import FrameRate
 from fox_cadence.errors import InputError, MediaError
@@ -15,6 +16,8 @@ from fox_cadence.media.isolated import run_isolated
 from fox_cadence.voices.catalogue import Voice, voice_for_language
 
 LARGEST_MEDIA_BYTES = 4 << 30
+LONGEST_NAME = 200
+VIDEO_SUFFIXES = frozenset({".mp4", ".mov", ".m4v", ".mkv", ".webm", ".avi", ".mpg", ".ts", ".3gp"})
 
 
 @dataclass(frozen=True, slots=True)
@@ -73,10 +76,10 @@ def bring_in_clip(workspace: Workspace, file: MediaFile, watcher: Watcher | None
 
 def check_new_project(wanted: NewProject) -> None:
     """Raises InputError naming what can't be."""
-    if not wanted.name.strip():
+    if not tidy_name(wanted.name):
         raise InputError("give the project a name", "name")
-    if len(wanted.name) > 200:
-        raise InputError(f"it has {len(wanted.name)} characters; 200 is the most", "name")
+    if len(wanted.name) > LONGEST_NAME:
+        raise InputError(f"it has {len(wanted.name)} characters; {LONGEST_NAME} is the most", "name")
     for side, length in (("width", wanted.width), ("height", wanted.height)):
         if length % 2 or not 64 <= length <= 4096:
             raise InputError(f"{length} is not an even number from 64 to 4096", side)
@@ -111,12 +114,19 @@ def new_project(
     clips, refused = _bring_in_all(workspace, pictures, watcher)
     remarks += refused
     shown = [clip for clip in clips if clip.kind != "sound"]
-    music = next((clip for clip in clips if clip.kind == "sound"), None)
+    sounds = [clip for clip in clips if clip.kind == "sound"]
+    music = sounds[0] if sounds else None
+    remarks += [Remark(clip.name, text) for clip in clips for text in clip.remarks]
+    remarks += [
+        Remark(clip.name, "there is one bed, and another file is it; this one was left out") for clip in sounds[1:]
+    ]
+    if music is not None and Path(music.name).suffix.lower() in VIDEO_SUFFIXES:
+        remarks.append(Remark(music.name, "it has sound but no picture, so it became the bed"))
     if not shown:
         first = f" ({refused[0].place}: {refused[0].message})" if refused else ""
         raise InputError(f"none of the files has a picture, so there is no shot to begin with{first}", "pictures")
     project = Project(
-        name=wanted.name.strip(),
+        name=tidy_name(wanted.name),
         width=wanted.width,
         height=wanted.height,
         rate=wanted.rate,

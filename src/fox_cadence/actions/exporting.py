@@ -30,8 +30,12 @@ class Wanted:
 
 
 def file_stem(name: str) -> str:
-    """A project's name as a file name: letters and figures of any script, the rest as single hyphens."""
-    return re.sub(r"[^\w]+", "-", name.lower(), flags=re.UNICODE).strip("-_")[:80] or "project"
+    """A project's name as a file name: letters and figures of any script, the rest as single hyphens.
+
+    At most 120 bytes: file systems take 255, and endings and numbers come after it.
+    """
+    plain = re.sub(r"[^\w]+", "-", name.lower(), flags=re.UNICODE).strip("-_")
+    return plain.encode()[:120].decode(errors="ignore").strip("-_") or "project"
 
 
 def screen(timeline: Timeline) -> Screen:

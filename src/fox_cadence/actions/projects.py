@@ -1,12 +1,10 @@
 """What is done to a project as a whole: a copy, back to an earlier state, media that vanished pointed to again."""
 
-from fox_cadence.actions.bring_in import MediaFile, bring_in_clip
+from fox_cadence.actions.bring_in import LONGEST_NAME, MediaFile, bring_in_clip
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.errors import InputError
 from fox_cadence.jobs.runner import Watcher
 from fox_cadence.store.library import hash_file
-
-LONGEST_NAME = 200
 
 
 def copy_project(workspace: Workspace, project_id: str) -> str:

@@ -45,7 +45,10 @@ class HouseLimits(Value):
 
 
 class Clip(Value):
-    """A media file, known by the hash of its bytes (hexadecimal SHA-256). `length_ticks` is 0 for a still."""
+    """A media file, known by the hash of its bytes (hexadecimal SHA-256). `length_ticks` is 0 for a still.
+
+    `remarks` say what had to be done to it, or what of it is missing.
+    """
 
     hash: str
     name: str
@@ -55,6 +58,7 @@ class Clip(Value):
     length_ticks: int = 0
     has_sound: bool = False
     loudness_lufs: float = -70.0
+    remarks: tuple[str, ...] = ()
 
 
 class Shot(Value):

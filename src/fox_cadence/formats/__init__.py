@@ -27,6 +27,7 @@ PACKED_READERS: dict[str, Callable[[bytes], ReadResult]] = {".docx": docx.read}
 WRITERS: dict[str, Callable[[list[Cue]], str]] = {".srt": srt.write, ".vtt": webvtt.write}
 
 LARGEST_BYTES = 10_000_000
+MOST_PROBLEMS = 100
 
 
 def read_words(name: str, data: bytes) -> ReadResult:
@@ -57,7 +58,15 @@ def read_words(name: str, data: bytes) -> ReadResult:
         why = f": {result.problems[0].place}: {result.problems[0].message}" if result.problems else ""
         raise InputError(f"no words were found in it{why}", name)
     problems = (*((Problem("whole file", remark),) if remark else ()), *result.problems)
-    return ReadResult(result.cues, problems)
+    return ReadResult(result.cues, _few(problems))
+
+
+def _few(problems: tuple[Problem, ...]) -> tuple[Problem, ...]:
+    """At most a hundred problems, with how many more there are: a list of thousands tells nobody anything."""
+    if len(problems) <= MOST_PROBLEMS:
+        return problems
+    more = Problem("whole file", f"and {len(problems) - MOST_PROBLEMS:,} more like these")
+    return (*problems[:MOST_PROBLEMS], more)
 
 
 def is_words(name: str) -> bool:

@@ -1,7 +1,8 @@
 """What subtitle formats have in common: timed words, and what could not be read."""
 
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from itertools import pairwise
 
 from fox_cadence.core.marks import Mark
 
@@ -37,6 +38,29 @@ class Problem:
 class ReadResult:
     cues: tuple[Cue, ...]
     problems: tuple[Problem, ...]
+
+
+def checked_times(cues: list[Cue], problems: list[Problem]) -> ReadResult:
+    """Timed cues in the order of their times. What had to be mended is reported, and what overlaps is kept."""
+    found = list(problems)
+    made: list[Cue] = []
+    latest = -1
+    for cue in cues:
+        start, end = cue.start_ticks or 0, cue.end_ticks or 0
+        if end <= start:
+            end = start + 1000 * TICKS_PER_MS
+            found.append(Problem(f"line {cue.line}", "the caption ends before it begins; it was given one second"))
+        if start < latest:
+            found.append(Problem(f"line {cue.line}", "it stands after a later caption; it was put in its place"))
+        latest = max(latest, start)
+        made.append(replace(cue, end_ticks=end))
+    made.sort(key=lambda cue: cue.start_ticks or 0)
+    for before, cue in pairwise(made):
+        over_ms = milliseconds((before.end_ticks or 0) - (cue.start_ticks or 0))
+        if over_ms > 0:
+            found.append(Problem(f"line {cue.line}", f"it begins {over_ms / 1000:.2f} s before the one before it ends"))
+    found.sort(key=lambda problem: int(problem.place.removeprefix("line ")))
+    return ReadResult(tuple(made), tuple(found))
 
 
 def milliseconds(ticks: int) -> int:

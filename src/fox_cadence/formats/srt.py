@@ -2,7 +2,16 @@
 
 import re
 
-from fox_cadence.formats.cues import TICKS_PER_MS, Cue, Problem, ReadResult, blocks, clock, without_markup
+from fox_cadence.formats.cues import (
+    TICKS_PER_MS,
+    Cue,
+    Problem,
+    ReadResult,
+    blocks,
+    checked_times,
+    clock,
+    without_markup,
+)
 
 _TIME = r"(?:(\d{1,3}):)?(\d{1,2}):(\d{1,2})(?:[,.](\d{1,3}))?"
 _TIMING = re.compile(rf"^\s*{_TIME}\s*-->\s*{_TIME}")
@@ -19,7 +28,7 @@ def read(text: str) -> ReadResult:
             _read_cue(first, lines[at:end_exclusive], at, cues, problems)
         if not any("-->" in line for line in lines):
             problems.append(Problem(f"line {first}", "no time line (00:00:01,000 --> 00:00:02,000); left out"))
-    return ReadResult(tuple(cues), tuple(problems))
+    return checked_times(cues, problems)
 
 
 def _cue_ranges(lines: list[str]) -> list[tuple[int, int]]:
@@ -48,9 +57,6 @@ def _read_cue(first: int, lines: list[str], offset: int, cues: list[Cue], proble
     if not text:
         problems.append(Problem(place, "the caption has no words; left out"))
         return
-    if end <= start:
-        problems.append(Problem(place, "the caption ends before it begins; it was given one second"))
-        end = start + 1000 * TICKS_PER_MS
     cues.append(Cue(text, start, end, first + offset))
 
 

@@ -1,57 +1,147 @@
-"""WebVTT (W3C): cue times and words; what we have no place for is reported."""
+"""WebVTT, read as the parser of the standard reads it (W3C WebVTT: The Web Video Text Tracks Format, section 6).
+
+What we have no place for is reported: regions, styles, the settings of cues. `<v Name>` says who speaks.
+"""
 
 import html
 import re
+from collections.abc import Iterator
+from dataclasses import dataclass
 
-from fox_cadence.formats.cues import TICKS_PER_MS, Cue, Problem, ReadResult, blocks, clock, without_markup
+from fox_cadence.formats.cues import TICKS_PER_MS, Cue, Problem, ReadResult, checked_times, clock
 
-_TIME = r"(?:(\d{2,}):)?([0-5]\d):([0-5]\d)\.(\d{3})"
-_TIMING = re.compile(rf"^\s*{_TIME}[ \t]+-->[ \t]+{_TIME}(.*)$")
+_TIMESTAMP = re.compile(r"(?:(\d+):)?(\d+):(\d\d)\.(\d{3})(?!\d)")
+_ARROW = "-->"
+_TAGS = frozenset({"c", "i", "b", "u", "ruby", "rt", "v", "lang"})
+_TAG = re.compile(r"<([^>]*)>?")
+_BLANK = " \t\f"
 
 
 def read(text: str) -> ReadResult:
-    """Read cues. Styles, regions and cue settings are reported, notes are left out as the standard has it."""
+    """Cues in the order of time. What the standard has a parser leave out is left out, and reported."""
     cues: list[Cue] = []
     problems: list[Problem] = []
-    found = blocks(text)
-    if not found or not re.match(r"^WEBVTT(?:[ \t].*)?$", found[0][1][0]):
+    lines = text.removeprefix("\ufeff").split("\n")
+    if not re.match(r"WEBVTT(?:[ \t]|$)", lines[0]):
         problems.append(Problem("line 1", "the file does not begin with WEBVTT; it was read all the same"))
-    for first, lines in found:
-        head = lines[0].split()[0] if lines[0].split() else ""
-        timing = next((index for index, line in enumerate(lines[:2]) if "-->" in line), None)
-        if timing is None:
-            if head in {"STYLE", "REGION"}:
-                problems.append(Problem(f"line {first}", f"{head} block left out: looks are chosen in Lettering"))
-            elif head != "NOTE" and not head.startswith("WEBVTT"):
-                problems.append(Problem(f"line {first}", "no time line; left out"))
+        blocks = _blocks(lines, 0, False)
+    else:
+        at_once = len(lines) > 1 and lines[1] != ""
+        blocks = _blocks(lines, 1, at_once)
+    for block in blocks:
+        _read_block(block, cues, problems)
+    return checked_times(cues, problems)
+
+
+@dataclass(frozen=True, slots=True)
+class _Block:
+    """`before` are the lines before the times, `after` those behind them; `timing` is None where there are none."""
+
+    first: int
+    before: list[str]
+    timing: str | None
+    after: list[str]
+
+
+def _blocks(lines: list[str], at: int, header: bool) -> Iterator[_Block]:
+    """The blocks of a file from a line on ("collect a WebVTT block"); the first may be the header.
+
+    A line with an arrow begins a cue where it is the first of a block, or the second with an id before it; anywhere
+    else it ends the block, and another begins with it.
+    """
+    while at < len(lines):
+        if lines[at] == "":
+            at += 1
             continue
-        _read_cue(first + timing, lines[timing:], cues, problems)
-    return ReadResult(tuple(cues), tuple(problems))
+        first, timing = at, None
+        before: list[str] = []
+        after: list[str] = []
+        while at < len(lines) and lines[at] != "":
+            line = lines[at]
+            if _ARROW in line:
+                may_begin = not header and timing is None and at - first < 2
+                if not may_begin:
+                    break
+                timing = line
+            elif timing is None:
+                before.append(line)
+            else:
+                after.append(line)
+            at += 1
+        yield _Block(first + 1, before, timing, after)
+        header = False
 
 
-def _read_cue(line: int, lines: list[str], cues: list[Cue], problems: list[Problem]) -> None:
-    place = f"line {line}"
-    match = _TIMING.match(lines[0])
-    if match is None:
-        problems.append(Problem(place, f"the times {lines[0].strip()!r} can't be read; the caption was left out"))
+def _read_block(block: _Block, cues: list[Cue], problems: list[Problem]) -> None:
+    place = f"line {block.first}"
+    if block.timing is None:
+        head = block.before[0] if block.before else ""
+        if head.rstrip(_BLANK) in ("STYLE", "REGION"):
+            problems.append(Problem(place, f"{head.strip()} block left out: looks are chosen in Lettering"))
+        elif head and block.first > 2 and not re.match(r"NOTE(?:[ \t]|$)", head):
+            problems.append(Problem(place, "no time line; left out"))
         return
-    parts = match.groups()
-    start, end = _ticks(parts[:4]), _ticks(parts[4:8])
-    if parts[8].strip():
-        problems.append(Problem(place, f"settings {parts[8].strip()!r} left out: places are set in Lettering"))
-    text = html.unescape(without_markup("\n".join(lines[1:])))
+    place = f"line {block.first + len(block.before)}"
+    times = _times(block.timing)
+    if times is None:
+        problems.append(Problem(place, f"the times {block.timing.strip()!r} can't be read; the caption was left out"))
+        return
+    start, end, settings = times
+    if settings:
+        problems.append(Problem(place, f"settings {settings!r} left out: places are set in Lettering"))
+    text, role = _plain("\n".join(block.after), place, problems)
     if not text:
         problems.append(Problem(place, "the caption has no words; left out"))
         return
-    if end <= start:
-        problems.append(Problem(place, "the caption ends before it begins; it was given one second"))
-        end = start + 1000 * TICKS_PER_MS
-    cues.append(Cue(text, start, end, line))
+    cues.append(Cue(text, start, end, block.first + len(block.before), role))
 
 
-def _ticks(parts: tuple[str | None, ...]) -> int:
-    hours, minutes, seconds, fraction = (int(part or 0) for part in parts)
-    return ((hours * 3600 + minutes * 60 + seconds) * 1000 + fraction) * TICKS_PER_MS
+def _times(line: str) -> tuple[int, int, str] | None:
+    """Start and end in ticks and the settings after them ("collect WebVTT cue timings and settings")."""
+    start, _, rest = line.partition(_ARROW)
+    first = _ticks(start.strip(_BLANK))
+    rest = rest.lstrip(_BLANK)
+    end = _TIMESTAMP.match(rest)
+    if first is None or end is None:
+        return None
+    last = _ticks(end[0])
+    return (first, last, rest[end.end() :].strip()) if last is not None else None
+
+
+def _ticks(stamp: str) -> int | None:
+    """A time ("collect a WebVTT timestamp"): a first number of other than two digits, or over 59, is hours."""
+    found = _TIMESTAMP.fullmatch(stamp)
+    if found is None:
+        return None
+    hours, minutes, seconds, ms = found.groups()
+    if hours is None and (len(minutes) != 2 or int(minutes) > 59):
+        return None  # hours, but nothing behind the seconds
+    if len(minutes) != 2 or int(minutes) > 59 or int(seconds) > 59 or len(hours or "") > 9:
+        return None
+    return ((int(hours or 0) * 3600 + int(minutes) * 60 + int(seconds)) * 1000 + int(ms)) * TICKS_PER_MS
+
+
+def _plain(text: str, place: str, problems: list[Problem]) -> tuple[str, str]:
+    """The words of a cue without its tags, and who says them ("WebVTT cue text tokenizer")."""
+    roles: list[str] = []
+
+    def tag(found: re.Match[str]) -> str:
+        inside = found[1]
+        name = re.split(r"[.\s/]", inside.lstrip("/"), maxsplit=1)[0]
+        if name == "v" and not inside.startswith("/"):
+            roles.append(" ".join(html.unescape(re.sub(r"^v[^\s]*", "", inside)).split()))
+        elif name not in _TAGS and not _TIMESTAMP.fullmatch(inside) and inside:
+            problems.append(
+                Problem(place, f"{found[0]!r} is no tag of WebVTT and was left out, as the standard has it")
+            )
+        return ""
+
+    words = html.unescape(_TAG.sub(tag, text))
+    lines = [" ".join(line.split()) for line in words.split("\n")]
+    named = [role for role in roles if role]
+    if len(set(named)) > 1:
+        problems.append(Problem(place, f"{len(set(named))} people speak in one caption; it was given to {named[0]}"))
+    return "\n".join(line for line in lines if line), named[0] if named else ""
 
 
 def write(cues: list[Cue]) -> str:

@@ -1,26 +1,39 @@
 """Runs a function of ours in a process of its own, with limits, progress and a way to stop it.
 
 Whatever reads or writes media with libav runs here: when a decoder dies on a hostile file, its job says so and the
-application lives on. The child is this module run as a program; call and answers are pickles over two pipes, both of
-whose ends are ours.
+application lives on. The child is this module run as a program; call and answers are pickles over two pipes. It has no
+network and can open only the files and folders among its arguments (media/confinement.py). What comes back from it is
+data of ours, but a decoder that was taken over could send anything: the answer is unpickled with our classes only.
 """
 
 import importlib
+import io
 import os
 import pickle
 import resource
 import select
+import shutil
 import signal
 import struct
 import subprocess
 import sys
-from collections.abc import Callable
+import tempfile
+import time
+from collections.abc import Callable, Iterable
+from dataclasses import fields, is_dataclass
+from enum import Enum
+from pathlib import Path
 from typing import IO, Any, Protocol
 
+from pydantic import BaseModel
+
 from fox_cadence.errors import CancelledError, FoxError, InputError, MediaError
+from fox_cadence.media.confinement import confine, leave_network
 
 MEMORY_LIMIT_BYTES = 6 << 30
 CPU_LIMIT_S = 3600
+SILENCE_LIMIT_S = 900
+"""How long a process may go without a word about its progress. Measuring the sound of half an hour takes a minute."""
 _POLL_S = 0.1
 
 
@@ -39,6 +52,7 @@ def run_isolated(
     *arguments: Any,
     progress: Progress = no_progress,
     cancelled: Callable[[], bool] = lambda: False,
+    silence_limit_s: float = SILENCE_LIMIT_S,
 ) -> Any:
     """Call `function(*arguments, progress)` in a new process and return what it returns.
 
@@ -46,12 +60,13 @@ def run_isolated(
 
     Raises:
         FoxError: whatever the function raised of ours.
-        MediaError: the process died, or raised something else.
+        MediaError: the process died, hung, or raised something else.
         CancelledError: `cancelled` said so; the process is gone.
     """
+    own = tempfile.mkdtemp(prefix="fox-")
     reader, writer = os.pipe()
     process = subprocess.Popen(
-        [sys.executable, "-m", "fox_cadence.media.isolated", str(writer)],
+        [sys.executable, "-m", "fox_cadence.media.isolated", str(writer), own],
         stdin=subprocess.PIPE,
         pass_fds=(writer,),
         env={**os.environ, "PYTHONPATH": os.pathsep.join(path for path in sys.path if path)},
@@ -66,21 +81,30 @@ def run_isolated(
         except BrokenPipeError:
             pass  # it died at once; the answer below says so
         with os.fdopen(reader, "rb", buffering=0) as answers:
-            return _answer(process, answers, progress, cancelled)
+            return _answer(process, answers, progress, cancelled, silence_limit_s)
     finally:
         process.kill()
         process.wait()
+        shutil.rmtree(own, ignore_errors=True)
 
 
 def _answer(
-    process: "subprocess.Popen[bytes]", answers: IO[bytes], progress: Progress, cancelled: Callable[[], bool]
+    process: "subprocess.Popen[bytes]",
+    answers: IO[bytes],
+    progress: Progress,
+    cancelled: Callable[[], bool],
+    silence_limit_s: float,
 ) -> Any:
+    heard = time.monotonic()
     while True:
         if cancelled():
             raise CancelledError("Stopped.")
         ready, _, _ = select.select([answers], [], [], _POLL_S)
         if not ready:
+            if time.monotonic() - heard > silence_limit_s:
+                raise MediaError(f"The media process did not go on for {silence_limit_s:.0f} s and was stopped.")
             continue
+        heard = time.monotonic()
         message = _receive(answers)
         if message is None:
             raise MediaError(f"The media process stopped without an answer ({_cause(process.wait())}).")
@@ -96,7 +120,23 @@ def _answer(
 def _receive(pipe: IO[bytes]) -> tuple[str, Any] | None:
     head = _exactly(pipe, 4)
     body = _exactly(pipe, struct.unpack("<I", head)[0]) if head else None
-    return pickle.loads(body) if body else None
+    return _Answers(io.BytesIO(body)).load() if body else None
+
+
+class _Answers(pickle.Unpickler):
+    """Takes only values: numbers, texts, arrays, and those classes of ours that do nothing when they are made."""
+
+    def find_class(self, module: str, name: str) -> Any:
+        if (module, name) in _VALUES or (module.startswith("numpy") and name in _ARRAYS):
+            return super().find_class(module, name)
+        found = getattr(importlib.import_module(module), name, None) if module.startswith("fox_cadence.") else None
+        if isinstance(found, type) and (issubclass(found, (BaseModel, FoxError, Enum)) or is_dataclass(found)):
+            return found
+        raise MediaError(f"The media process answered with something unforeseen ({module}.{name}).")
+
+
+_VALUES = {("pathlib", "PosixPath"), ("pathlib", "PurePosixPath"), ("fractions", "Fraction"), ("builtins", "set")}
+_ARRAYS = {"_reconstruct", "ndarray", "dtype", "scalar", "_frombuffer"}
 
 
 def _exactly(pipe: IO[bytes], count: int) -> bytes | None:
@@ -114,10 +154,11 @@ def _cause(exit_code: int) -> str:
 
 
 def main() -> None:
-    """The child: limits first, then the call that comes in on stdin; answers go to the pipe of that number."""
+    """The child: limits and walls first, then the call from stdin; answers go to the pipe of that number."""
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
     resource.setrlimit(resource.RLIMIT_CPU, (CPU_LIMIT_S, CPU_LIMIT_S))
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY_LIMIT_BYTES, MEMORY_LIMIT_BYTES))
+    leave_network()
     answers = os.fdopen(int(sys.argv[1]), "wb")
 
     def send(kind: str, value: Any) -> None:
@@ -128,6 +169,9 @@ def main() -> None:
     try:
         module, name, arguments = pickle.load(sys.stdin.buffer)
         function = getattr(importlib.import_module(module), name)
+        tempfile.tempdir = sys.argv[2]
+        readable, writable = _paths(arguments)
+        confine(readable, [*writable, Path(sys.argv[2])])
         send("answer", function(*arguments, lambda done, total: send("progress", (done, total))))
     except InputError as error:
         send("error", InputError(str(error)))
@@ -136,6 +180,23 @@ def main() -> None:
     except Exception as error:
         send("error", MediaError(f"{type(error).__name__}: {error}"))
     answers.close()
+
+
+def _paths(value: Any) -> tuple[list[Path], list[Path]]:
+    """The files to read and the folders to write in that stand among some arguments.
+
+    A path that is not there yet is a file to be written: its folder is.
+    """
+    if isinstance(value, Path):
+        if value.is_file():
+            return [value], []
+        return [], [value if value.is_dir() else value.parent]
+    if is_dataclass(value) and not isinstance(value, type):
+        inside: Iterable[Any] = [getattr(value, field.name) for field in fields(value)]
+    else:
+        inside = value.values() if isinstance(value, dict) else value if isinstance(value, (list, tuple)) else ()
+    found = [_paths(each) for each in inside]
+    return [path for readable, _ in found for path in readable], [path for _, writable in found for path in writable]
 
 
 if __name__ == "__main__":

@@ -1,6 +1,6 @@
 """Decoding pictures: files opened so that they can't open anything else, frames upright and in exact time."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 from fractions import Fraction
@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 
 from fox_cadence.core.ticks import TICKS_PER_SECOND
 from fox_cadence.errors import InputError
+from fox_cadence.media.hdr import ToneMap
 
 FORMATS = (
     "mov,mp4,m4a,3gp,3g2,mj2,matroska,webm,avi,mpegts,mpeg,ogg,wav,flac,mp3,aac,aiff,gif,"
@@ -55,21 +56,36 @@ class TimedFrame:
     frame: av.VideoFrame
 
 
-def timed_frames(container: Any, from_ticks: int = 0) -> Iterator[TimedFrame]:
-    """Frames in the order of time; with `from_ticks` it may begin at an earlier key frame, never at a later frame."""
+def timed_frames(
+    container: Any, from_ticks: int = 0, damaged: Callable[[], None] = lambda: None
+) -> Iterator[TimedFrame]:
+    """Frames in the order of time, upright and in BT.709; with `from_ticks` it may begin earlier, never later.
+
+    A frame has the time its container gives it, exact to the tick, however much its rate varies. Where the file can't
+    be read any further `damaged` is called and the frames end.
+    """
     stream = container.streams.video[0]
     stream.thread_type = "AUTO"
     origin = _first_pts(stream)
     if from_ticks > 0 and stream.time_base:
         target = origin + int(Fraction(from_ticks, TICKS_PER_SECOND) / stream.time_base)
         container.seek(target, stream=stream, backward=True)
-    for number, frame in enumerate(container.decode(stream)):
+    shown = ToneMap()
+    frames = enumerate(container.decode(stream))
+    while True:
+        try:
+            number, frame = next(frames)
+        except StopIteration:
+            return
+        except av.error.FFmpegError:
+            damaged()
+            return
         if frame.pts is None:
             rate = stream.average_rate or Fraction(25)
             ticks = int(Fraction(number) / rate * TICKS_PER_SECOND)
         else:
             ticks = int(Fraction(frame.pts - origin) * frame.time_base * TICKS_PER_SECOND)
-        yield TimedFrame(max(0, ticks), upright(frame))
+        yield TimedFrame(max(0, ticks), upright(shown(frame)))
 
 
 def _first_pts(stream: Any) -> int:
@@ -91,7 +107,7 @@ def upright(frame: av.VideoFrame) -> av.VideoFrame:
 def check_size(width: int, height: int) -> None:
     """Raises InputError for a picture too large to be decoded safely."""
     if width <= 0 or height <= 0:
-        raise InputError("the file has a picture without a size")
+        raise InputError(f"its picture has no size, or one too large to be read; {MOST_PIXELS:,} pixels is the most")
     if width * height > MOST_PIXELS:
         raise InputError(f"the picture is {width} × {height} pixels; the most is {MOST_PIXELS:,} pixels in all")
 

@@ -1,6 +1,7 @@
 """The line to a process that holds an engine: asks it, reads its answer, and starts it again when it has died."""
 
 import json
+import resource
 import subprocess
 import sys
 import threading
@@ -10,6 +11,10 @@ import numpy as np
 
 from fox_cadence.errors import EngineError
 from fox_cadence.voices.engine import Speech
+
+
+MEMORY_LIMIT_BYTES = 8 << 30
+"""Address space of an engine: a neural voice takes under 1 GiB of it, the rest is what its threads set aside."""
 
 
 class WorkerLink:
@@ -105,6 +110,8 @@ class WorkerLink:
                 stdout=subprocess.PIPE,
                 stderr=subprocess.DEVNULL,
             )
+            if hasattr(resource, "prlimit"):  # Linux; elsewhere an engine is only limited in time
+                resource.prlimit(self._process.pid, resource.RLIMIT_AS, (MEMORY_LIMIT_BYTES, MEMORY_LIMIT_BYTES))
         return self._process
 
     def _stop(self) -> None:

@@ -87,6 +87,7 @@ def timeline_json(head: Head, timeline: Timeline, exported: int) -> Json:
                 "kind": clip.kind,
                 "length_s": seconds(clip.length_ticks),
                 "sound": clip.has_sound,
+                "remarks": clip.remarks,
             }
             for clip in project.clips.values()
         },

@@ -4,14 +4,17 @@ from pathlib import Path
 
 from fastapi import UploadFile
 
+from fox_cadence.core.names import tidy_name
 from fox_cadence.errors import InputError
 
+LONGEST = 200
 _BLOCK = 1 << 20
 
 
 def name_of(upload: UploadFile, otherwise: str = "") -> str:
-    """The name an upload was given under, without folders."""
-    return Path((upload.filename or otherwise).replace("\\", "/")).name[:200]
+    """The name an upload was given under, without folders and control characters, its ending kept."""
+    path = Path(tidy_name((upload.filename or otherwise).replace("\\", "/")))
+    return path.stem[: LONGEST - len(path.suffix[:10])] + path.suffix[:10]
 
 
 async def write_upload(upload: UploadFile, path: Path, most_bytes: int, what: str = "the file is") -> int:

@@ -5,6 +5,7 @@ from typing import Literal
 from pydantic import Field
 
 from fox_cadence.core.edits.base import EditError, EditValue, ShortText
+from fox_cadence.core.names import tidy_name
 from fox_cadence.core.project import Bed, GiveWay, HouseLimits, Project
 from fox_cadence.core.ticks import seconds_to_ticks
 
@@ -27,7 +28,7 @@ class SetSettings(EditValue):
     def apply(self, project: Project) -> tuple[Project, str]:
         change: dict[str, object] = {}
         if self.name is not None:
-            change["name"] = self.name.strip()
+            change["name"] = tidy_name(self.name) or project.name
         if self.give_way is not None:
             change["give_way"] = self.give_way
         if self.caption_style is not None:

@@ -31,7 +31,7 @@
  *   style: string, styles: Array<{id: string, name: string}>, passes: Pass[], states: Record<string, number>,
  *   shots: Shot[], captions: Caption[], lines: Line[], roles: Role[],
  *   bed: {clip_hash: string, gain_db: number, duck_db: number, points: Array<[number, number]>}|null,
- *   clips: Record<string, {name: string, kind: string, length_s: number, sound: boolean}>, lexicon: any[],
+ *   clips: Record<string, {name: string, kind: string, length_s: number, sound: boolean, remarks: string[]}>, lexicon: any[],
  *   deliveries: Array<{name: string, delivery: any}>, shortlist: string[], commercial: boolean, keep_in_step: boolean,
  *   character_budget: number|null, language: string, coverage: any, missing: Array<{hash: string, name: string}>, slow_voices: Record<string, number>}} Timeline
  * @typedef {{id: string, text: string, state: string, start_s: number, end_s: number, pace: number, pause_s: number,

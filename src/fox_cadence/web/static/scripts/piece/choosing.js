@@ -15,6 +15,8 @@ export const choosing = part({
 
   get chosenLine() { return this.t.lines.find((/** @type {any} */ item) => item.id === this.line) ?? null; },
   get chosenShot() { return this.t.shots.find((/** @type {any} */ item) => item.id === this.shot) ?? null; },
+  /** The clip the chosen shot shows, if it shows one. */
+  get chosenClip() { return this.t.clips[this.chosenShot?.clip ?? ""] ?? null; },
   get chosenCaption() { return this.t.captions.find((/** @type {any} */ item) => item.line === this.line) ?? null; },
   get chosenCaptions() { return this.t.captions.filter((/** @type {any} */ item) => item.line === this.line); },
   get chosenRole() { return this.t.roles.find((/** @type {any} */ item) => item.id === this.chosenLine?.role) ?? null; },
