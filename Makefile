@@ -21,6 +21,7 @@ check: setup-dev setup-node
 	$(BIN)/ruff format --check .
 	$(BIN)/mypy
 	$(BIN)/lint-imports
+	$(BIN)/python -m scripts.audit
 	node_modules/.bin/tsc -p tsconfig.json
 	node_modules/.bin/tailwindcss -i styles/app.css -o .styles-now.css --minify 2>/dev/null
 	@cmp .styles-now.css src/fox_cadence/web/static/dist/app.css || { echo "the built CSS is out of date: make styles"; rm -f .styles-now.css; exit 1; }

@@ -1,10 +1,12 @@
 """The same actions from a terminal. Exit codes: 0 done, 1 could not be done, 2 wrong use."""
 
 import argparse
+import getpass
 import json
 import logging
 import socket
 import sys
+import tempfile
 from dataclasses import asdict
 from pathlib import Path
 from typing import Any
@@ -23,8 +25,9 @@ from fox_cadence.core.ticks import frame_rate, ticks_to_seconds
 from fox_cadence.demo.marrow_bay import ensure_demo
 from fox_cadence.errors import FoxError, InputError
 from fox_cadence.voices.catalogue import all_voices, voice_by_id
-from fox_cadence.web.app import create_app
+from fox_cadence.web.app import Listening, create_app
 from fox_cadence.web.direction_view import voice_json
+from fox_cadence.web.guard import LOOPBACK
 from fox_cadence.web.proposal_view import proposal_json
 from fox_cadence.web.work import parse_size
 
@@ -81,8 +84,11 @@ def _parser() -> argparse.ArgumentParser:
     ):
         made = command(name, run, text)
         made.add_argument("--port", type=int, default=PORT, help=f"port (default {PORT}; 0 takes a free one)")
+        made.add_argument("--host", default=HOST, help="address to listen on; on a network it needs a password")
+        made.add_argument("--name", nargs="*", default=[], help="names other machines call this one by")
         if name == "demo":
             made.add_argument("--no-serve", action="store_true", help="only make the sample project")
+    command("password", _password, "set the password for listening on a network; read from the terminal or stdin")
     command("list", _list, "list the projects")
     new = command("new", _new, "make a project from files")
     new.add_argument("name", metavar="NAME")
@@ -130,19 +136,26 @@ def _demo(options: argparse.Namespace) -> int:
 
 def _serve(options: argparse.Namespace, path: str = "/") -> int:
     logging.basicConfig(level=logging.WARNING)
+    workspace = Workspace(options.data)
+    network = options.host not in LOOPBACK
+    if network and not workspace.access.is_set():
+        raise InputError("listening on a network needs a password first: fox-cadence password", "--host")
+    workspace.hold()
+    tempfile.tempdir = str(workspace.scratch)  # where forms with files wait while they come in
+    family = socket.AF_INET6 if ":" in options.host else socket.AF_INET
     # Named as TCP, or asyncio leaves small packets to wait for one another, 40 ms for each answer.
-    listener = socket.socket(socket.AF_INET, socket.SOCK_STREAM, socket.IPPROTO_TCP)
+    listener = socket.socket(family, socket.SOCK_STREAM, socket.IPPROTO_TCP)
     listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
     try:
-        listener.bind((HOST, options.port))
+        listener.bind((options.host, options.port))
         listener.listen()  # whoever reads the address may call at once, and waits until we answer
     except OSError as error:
-        raise InputError(f"port {options.port} is taken ({error.strerror}); choose another with --port") from error
-    workspace = Workspace(options.data)
-    workspace.hold()
-    address = f"http://{HOST}:{listener.getsockname()[1]}{path}"
+        why = f"port {options.port} is taken or can't be had ({error.strerror})"
+        raise InputError(f"{why}; choose another with --port") from error
+    shown = f"[{options.host}]" if ":" in options.host else options.host
+    address = f"http://{shown}:{listener.getsockname()[1]}{path}"
     config = uvicorn.Config(
-        create_app(workspace),
+        create_app(workspace, Listening(network, frozenset(options.name))),
         log_level="warning",
         server_header=False,
         timeout_graceful_shutdown=_PATIENCE_S,
@@ -151,6 +164,18 @@ def _serve(options: argparse.Namespace, path: str = "/") -> int:
     _answer(options, {"address": address}, f"Fox Cadence is at {address} (Ctrl+C stops it)")
     server.run(sockets=[listener])
     return 0
+
+
+def _password(options: argparse.Namespace) -> None:
+    if sys.stdin.isatty():
+        given = getpass.getpass("New password: ")
+        if getpass.getpass("Once more: ") != given:
+            raise InputError("the two were not the same; nothing was changed", "password")
+    else:
+        given = sys.stdin.readline().rstrip("\n")
+    with Workspace(options.data) as workspace:
+        workspace.access.set_password(given)
+    _answer(options, {"set": True}, "The password is set. All who had signed in must do so again.")
 
 
 def _list(options: argparse.Namespace) -> None:

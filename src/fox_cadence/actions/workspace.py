@@ -13,6 +13,7 @@ from fox_cadence.core.takes import Take
 from fox_cadence.core.timeline import Timeline, build_timeline
 from fox_cadence.errors import NotFoundError, StorageError
 from fox_cadence.jobs.runner import JobRunner
+from fox_cadence.store.access import Access
 from fox_cadence.store.cleaning import Cleaning
 from fox_cadence.store.database import Database
 from fox_cadence.store.deliveries import Deliveries
@@ -72,6 +73,7 @@ class Workspace:
         self.own_voices.look()
         self.lengths = SpokenLengths(self.engines.espeak, LengthModels(self.database))
         self.deliveries = Deliveries(self.database)
+        self.access = Access(self.database)
         self.cleaning = Cleaning(self.database, self.projects, self.library, folder)
         self.previews = Previews()
         self.slowness: dict[str, float] = {}

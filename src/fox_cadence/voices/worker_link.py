@@ -12,7 +12,6 @@ import numpy as np
 from fox_cadence.errors import EngineError
 from fox_cadence.voices.engine import Speech
 
-
 MEMORY_LIMIT_BYTES = 8 << 30
 """Address space of an engine: a neural voice takes under 1 GiB of it, the rest is what its threads set aside."""
 

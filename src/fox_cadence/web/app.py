@@ -4,12 +4,14 @@ import asyncio
 import logging
 from collections.abc import AsyncIterator, Awaitable, Callable
 from contextlib import asynccontextmanager
+from dataclasses import dataclass
 from pathlib import Path
 
 from fastapi import FastAPI, Request, Response
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from fastapi.staticfiles import StaticFiles
+from starlette.exceptions import HTTPException
 
 from fox_cadence.actions.long_work import take_up
 from fox_cadence.actions.workspace import Workspace
@@ -19,6 +21,7 @@ from fox_cadence.errors import ClashError, EngineError, FoxError, InputError, No
 from fox_cadence.store.cleaning import HOUR_S
 from fox_cadence.store.trouble import in_words
 from fox_cadence.web import (
+    access,
     deliveries,
     directing,
     editing,
@@ -34,6 +37,9 @@ from fox_cadence.web import (
 from fox_cadence.web.guard import Guard
 from fox_cadence.web.pages import error_page
 
+_ROUTES = (
+    pages, access, editing, writing, directing, taking, deliveries, fitting, work, media, exports, projects,
+)  # fmt: skip
 _log = logging.getLogger(__name__)
 HERE = Path(__file__).resolve().parent
 
@@ -48,7 +54,15 @@ _STATUS: tuple[tuple[type[Exception], int], ...] = (
 )
 
 
-def create_app(workspace: Workspace) -> FastAPI:
+@dataclass(frozen=True, slots=True)
+class Listening:
+    """On a network it answers only to those who have signed in, under any address of this machine and these names."""
+
+    network: bool = False
+    names: frozenset[str] = frozenset()
+
+
+def create_app(workspace: Workspace, listening: Listening = Listening()) -> FastAPI:
     """The application over an open workspace; closes it when the server stops."""
 
     @asynccontextmanager
@@ -61,8 +75,25 @@ def create_app(workspace: Workspace) -> FastAPI:
 
     app = FastAPI(title="Fox Cadence", docs_url=None, redoc_url=None, openapi_url=None, lifespan=lifespan)
     app.state.workspace = workspace
-    app.add_middleware(Guard)
-    for module in (pages, editing, writing, directing, taking, deliveries, fitting, work, media, exports, projects):
+    app.state.tries = access.Tries()
+    app.state.network = listening.network
+    if listening.network:
+        app.add_middleware(access.SignedIn, access=workspace.access)
+    app.add_middleware(Guard, names=listening.names, by_address=listening.network)
+    for module in (
+        pages,
+        editing,
+        writing,
+        directing,
+        taking,
+        deliveries,
+        fitting,
+        work,
+        media,
+        exports,
+        projects,
+        access,
+    ):
         app.include_router(module.router)
     app.mount("/static", StaticFiles(directory=HERE / "static"), name="static")
     app.mount("/fonts", StaticFiles(directory=HERE.parent / "fonts"), name="fonts")
@@ -73,7 +104,14 @@ def create_app(workspace: Workspace) -> FastAPI:
     app.add_exception_handler(Exception, _answer_unforeseen)
     app.add_exception_handler(RequestValidationError, _answer_invalid)
     app.add_exception_handler(404, _answer_with(404, "There is nothing at this address."))
+    app.add_exception_handler(HTTPException, _answer_http)
     return app
+
+
+async def _answer_http(request: Request, error: Exception) -> Response:
+    """What the framework refuses by itself, such as a form that can't be read."""
+    assert isinstance(error, HTTPException)
+    return await _answer_with(error.status_code, str(error.detail))(request, error)
 
 
 async def _tidy(workspace: Workspace) -> None:

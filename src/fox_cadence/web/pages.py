@@ -132,7 +132,11 @@ def error_page(request: Request, status: int, message: str) -> Response:
 
 @router.get("/", response_class=HTMLResponse)
 def projects_page(request: Request, workspace: InWorkspace) -> Response:
-    context = {"projects": workspace.projects.list(), "deleted": workspace.projects.list(deleted=True)}
+    context = {
+        "projects": workspace.projects.list(),
+        "deleted": workspace.projects.list(deleted=True),
+        "signed_in": request.app.state.network,
+    }
     return templates.TemplateResponse(request, "projects.html", context)
 
 

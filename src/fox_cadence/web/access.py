@@ -1,0 +1,113 @@
+"""Signing in, where Fox Cadence listens on a network: a password, a session in a cookie, few tries."""
+
+import asyncio
+import time
+from collections import defaultdict, deque
+from http.cookies import CookieError, SimpleCookie
+from typing import Annotated
+
+from fastapi import APIRouter, Form, Request, Response
+from fastapi.responses import HTMLResponse, JSONResponse, RedirectResponse
+from starlette.types import ASGIApp, Receive, Scope, Send
+
+from fox_cadence.store.access import SESSION_DAYS, Access
+from fox_cadence.web.pages import InWorkspace, templates
+
+router = APIRouter()
+
+COOKIE = "fox_session"
+Password = Annotated[str, Form(max_length=1000)]
+_OPEN = ("/sign-in", "/static/", "/fonts/")
+TRIES, TRIES_OF_ALL, WITHIN_S = 5, 30, 60.0
+
+
+class Tries:
+    """Wrong passwords of the last minute: five of one address and thirty in all, then everybody waits."""
+
+    def __init__(self) -> None:
+        self._wrong: dict[str, deque[float]] = defaultdict(deque)
+
+    def wait_s(self, address: str) -> float:
+        """How long this address must wait before its next try; 0 when it need not."""
+        since = time.monotonic() - WITHIN_S
+        for known in list(self._wrong):
+            while self._wrong[known] and self._wrong[known][0] < since:
+                self._wrong[known].popleft()
+            if not self._wrong[known]:
+                del self._wrong[known]
+        own = self._wrong.get(address, deque())
+        everybody = sorted(at for tries in self._wrong.values() for at in tries)
+        waits = [own[-TRIES] - since] if len(own) >= TRIES else []
+        waits += [everybody[-TRIES_OF_ALL] - since] if len(everybody) >= TRIES_OF_ALL else []
+        return max(waits, default=0.0)
+
+    def wrong(self, address: str) -> None:
+        self._wrong[address].append(time.monotonic())
+
+
+class SignedIn:
+    """Lets only those through who have signed in; others get the page that asks for the password."""
+
+    def __init__(self, app: ASGIApp, access: Access) -> None:
+        self._app, self._access = app, access
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        if scope["type"] != "http" or scope["path"].startswith(_OPEN):
+            await self._app(scope, receive, send)
+            return
+        token = token_of(Request(scope))
+        known = await asyncio.to_thread(self._access.knows, token)
+        if known:
+            await self._app(scope, receive, send)
+            return
+        answer: Response = RedirectResponse("/sign-in", 303)
+        if scope["path"].startswith(("/api/", "/media/")):
+            answer = JSONResponse(
+                {"message": "You are not signed in any more. Open Fox Cadence anew and sign in."}, 401
+            )
+        await answer(scope, receive, send)
+
+
+def token_of(request: Request) -> str:
+    """The token in the cookie of a request; empty without one."""
+    try:
+        found = SimpleCookie(request.headers.get("cookie", "")).get(COOKIE)
+    except CookieError:
+        return ""
+    return found.value if found else ""
+
+
+@router.get("/sign-in", response_class=HTMLResponse)
+def sign_in_page(request: Request) -> Response:
+    return templates.TemplateResponse(request, "sign_in.html", {"message": ""})
+
+
+@router.post("/sign-in", response_class=HTMLResponse)
+async def sign_in(
+    request: Request, workspace: InWorkspace, password: Annotated[str, Form(max_length=1000)]
+) -> Response:
+    tries: Tries = request.app.state.tries
+    address = request.client.host if request.client else ""
+    wait = tries.wait_s(address)
+    if wait > 0:
+        message = f"Too many wrong passwords. Try again in {wait:.0f} s."
+        return templates.TemplateResponse(request, "sign_in.html", {"message": message}, status_code=429)
+    token = await asyncio.to_thread(workspace.access.sign_in, password)
+    if token is None:
+        tries.wrong(address)
+        message = "That is not the password. It is set in the terminal with: fox-cadence password"
+        return templates.TemplateResponse(request, "sign_in.html", {"message": message}, status_code=403)
+    answer = RedirectResponse("/", 303)
+    answer.set_cookie(
+        COOKIE, token, max_age=SESSION_DAYS * 86400, httponly=True, samesite="strict",
+        secure=request.url.scheme == "https",
+    )  # fmt: skip
+    return answer
+
+
+@router.post("/sign-out")
+def sign_out(request: Request, workspace: InWorkspace) -> Response:
+    workspace.access.sign_out(token_of(request))
+    answer = RedirectResponse("/sign-in", 303)
+    answer.delete_cookie(COOKIE)
+    return answer
