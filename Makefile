@@ -11,7 +11,7 @@ demo: setup
 serve: setup
 	$(BIN)/fox-cadence serve
 
-test: setup-dev
+test: setup-dev setup-node
 	@scripts/system-packages test
 	$(BIN)/python -m pytest -n 2 --dist worksteal --ignore tests/browser
 	$(BIN)/python -m pytest tests/browser

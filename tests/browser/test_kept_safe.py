@@ -116,7 +116,7 @@ def test_projects_are_copied_deleted_brought_back_and_carried_in_one_file(demo_d
         gone.get_by_role("button", name="Bring back").click()
         expect(copy).to_be_visible()
         with page.expect_download(timeout=60_000) as packed:
-            page.get_by_role("button", name="Pack Bajamar").click()
+            page.get_by_role("button", name="Pack into one file: Bajamar").click()
         bundle = demo_data / "carried.cadence.zip"
         packed.value.save_as(bundle)
         page.locator("#bundle-file").set_input_files(bundle)

@@ -99,7 +99,7 @@ def test_a_commercial_piece_offers_only_voices_that_may_be_used(page: Page) -> N
     page.locator("#commercial").check()
     page.locator("[data-cast=voices]").click()
     expect(shown).to_have_count(before)  # all that come with the application may be used
-    page.get_by_label("Put on the shortlist: Holt").click()
+    page.get_by_label("List, put on the shortlist: Holt").click()
     page.get_by_label("Shortlist", exact=True).check()
     expect(shown).to_have_count(1)
     with_focus = page.get_by_label("Hear the sample of Holt")

@@ -28,13 +28,12 @@ export function* shotParts(sheet, view, shot, number) {
     place(item, top, height);
     const label = element("button", "shot-label");
     label.dataset.key = `shot-${shot.id}`;
-    label.setAttribute("aria-label", `Shot ${number + 1}, ${shot.name}, ${seconds(length)}${shot.locked ? ", locked" : ""}`);
-    label.append(element("b", "", String(number + 1)), element("span", "shot-name", shot.name));
-    label.append(element("span", "mono", seconds(length)));
-    for (const heading of shot.headings) label.append(element("i", "shot-heading", heading.text));
-    if (shot.locked) label.append(element("span", "lock", "locked"));
-    if (shot.on_beat) label.append(element("span", "lock", "on beat"));
-    if (shot.transition) label.append(element("span", "shot-name", `dissolves ${shot.transition}`));
+    const said = [element("span", "sr-only", "Shot"), element("b", "", String(number + 1)), element("span", "shot-name", shot.name)];
+    said.push(element("span", "mono", seconds(length)), ...shot.headings.map((heading) => element("i", "shot-heading", heading.text)));
+    if (shot.locked) said.push(element("span", "lock", "locked"));
+    if (shot.on_beat) said.push(element("span", "lock", "on beat"));
+    if (shot.transition) said.push(element("span", "shot-name", `dissolves ${shot.transition}`));
+    for (const each of said) label.append(each, " "); // or a screen reader runs them together
     item.append(strip(shot, height, length), label);
     return item;
   });
