@@ -171,7 +171,7 @@ def test_what_broken_off_work_has_left_is_swept_away_and_nothing_else(workspace:
         workspace.scratch / "tmpabc" / "0",
         workspace.folder / "clips" / ".new-x" / "original.mp4",
         workspace.folder / "clips" / ("a" * 64) / "original.mp4",
-        takes[0].parent / ".new-y",
+        takes[0].parent / ".ab-y.wav.part",
         takes[0].parent / f"{'b' * 64}.wav",
         workspace.folder / "exports" / project_id / ".low-tide.mp4.part",
     ]

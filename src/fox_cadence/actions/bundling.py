@@ -1,6 +1,5 @@
 """A project into one file, and out of it on this or another machine: same words, same sound, same cuts."""
 
-import os
 import re
 import shutil
 import tempfile
@@ -22,6 +21,7 @@ from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.errors import InputError, MediaError
 from fox_cadence.formats import bundle
 from fox_cadence.jobs.runner import Unwatched, Watcher
+from fox_cadence.store.library import whole_file
 from fox_cadence.voices.catalogue import voice_by_id
 
 _KEY = re.compile(r"[0-9a-f]{64}")
@@ -46,19 +46,13 @@ def write_bundle(workspace: Workspace, project_id: str, folder: Path, watcher: W
         sounds={take.sound_hash: workspace.library.take_sound(take.sound_hash) for take in takes},
     )
     target = folder / f"{file_stem(project.name)}{bundle.SUFFIX}"
-    made = folder / f".{target.name}.part"
     total = len(packed.media) + len(packed.sounds)
     try:
-        folder.mkdir(parents=True, exist_ok=True)
-        for done in bundle.write(made, packed, f"fox-cadence {version('fox-cadence')}"):
-            watch.report(done, total, "Packing")
-        with made.open("rb") as file:
-            os.fsync(file.fileno())
-        os.replace(made, target)
+        with whole_file(target) as made:
+            for done in bundle.write(made, packed, f"fox-cadence {version('fox-cadence')}"):
+                watch.report(done, total, "Packing")
     except OSError as error:
         raise InputError(f"{error.strerror or error}. Choose another folder or make room.", str(folder)) from error
-    finally:
-        made.unlink(missing_ok=True)
     return target
 
 

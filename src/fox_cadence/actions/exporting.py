@@ -1,6 +1,5 @@
 """Exports: video, sound and captions, each whole under its final name or not there at all."""
 
-import os
 import re
 import tempfile
 from dataclasses import dataclass
@@ -20,6 +19,7 @@ from fox_cadence.media.ingest import SOUND
 from fox_cadence.media.isolated import run_isolated
 from fox_cadence.media.mixdown import Mix, mix_down
 from fox_cadence.media.render import render
+from fox_cadence.store.library import whole_file, write_safely
 
 
 @dataclass(frozen=True, slots=True)
@@ -116,8 +116,7 @@ def _video(workspace: Workspace, timeline: Timeline, mixed: Mix, target: Path, w
     with tempfile.TemporaryDirectory(dir=workspace.scratch) as scratch:
         sound = Path(scratch) / "mix.wav"
         sound.write_bytes(wav_bytes(mixed.full))
-        made = target.with_name(f".{target.name}.part")
-        try:
+        with whole_file(target) as made:
             run_isolated(
                 render,
                 screen(timeline),
@@ -129,17 +128,9 @@ def _video(workspace: Workspace, timeline: Timeline, mixed: Mix, target: Path, w
             )
             if not made.is_file():
                 raise MediaError("The video was not written.")
-            os.replace(made, target)
-        finally:
-            made.unlink(missing_ok=True)
     return target
 
 
 def _write(target: Path, data: bytes) -> Path:
-    made = target.with_name(f".{target.name}.part")
-    try:
-        made.write_bytes(data)
-        os.replace(made, target)
-    finally:
-        made.unlink(missing_ok=True)
+    write_safely(target, data)
     return target

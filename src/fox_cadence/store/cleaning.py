@@ -167,9 +167,8 @@ class Cleaning:
     def _leftovers(self) -> Iterator[Path]:
         yield from (self._folder / "scratch").glob("*")
         yield from (self._folder / "clips").glob(".new-*")
-        yield from (self._folder / "takes").glob("*/.new-*")
+        yield from (self._folder / "takes").glob("*/.*.part")
         yield from (self._folder / "exports").glob("*/.*.part")
-        yield from (self._folder / "exports").glob("*/.new-*")
         with self._database.read() as db:
             sounds = {row["sound_hash"] for row in db.execute("SELECT sound_hash FROM take")}
             clips = {row["hash"] for row in db.execute("SELECT hash FROM clip")}

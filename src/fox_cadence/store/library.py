@@ -5,9 +5,11 @@ A file is safely on disk before the row that points to it is committed.
 
 import hashlib
 import os
+import secrets
 import shutil
 import tempfile
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 from fox_cadence.core.project import Clip
@@ -28,18 +30,26 @@ def hash_file(path: Path) -> str:
 
 def write_safely(path: Path, data: bytes) -> None:
     """Write a file so that it is there whole or not at all, also after a power cut."""
-    path.parent.mkdir(parents=True, exist_ok=True)
-    handle, name = tempfile.mkstemp(dir=path.parent, prefix=".new-")
+    with whole_file(path) as made:
+        made.write_bytes(data)
+
+
+@contextmanager
+def whole_file(target: Path) -> Iterator[Path]:
+    """A path beside `target` to write to; what was written takes its name when the block ends well, and then only.
+
+    Each call has a path of its own: two that write the same file do not disturb each other, the last one stays.
+    """
+    target.parent.mkdir(parents=True, exist_ok=True)
+    made = target.with_name(f".{secrets.token_hex(4)}-{target.name}.part")
     try:
-        with os.fdopen(handle, "wb") as file:
-            file.write(data)
-            file.flush()
+        yield made
+        with made.open("rb") as file:
             os.fsync(file.fileno())
-        os.replace(name, path)
-    except BaseException:
-        Path(name).unlink(missing_ok=True)
-        raise
-    _sync_folder(path.parent)
+        os.replace(made, target)
+    finally:
+        made.unlink(missing_ok=True)
+    _sync_folder(target.parent)
 
 
 def _sync_folder(path: Path) -> None:
