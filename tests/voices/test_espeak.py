@@ -61,7 +61,7 @@ def test_a_text_without_end_is_refused(engine: EspeakEngine) -> None:
 
 def test_a_worker_that_was_killed_is_started_again(engine: EspeakEngine) -> None:
     before = say(engine, "Still here.")
-    worker = engine._worker._process
+    worker = engine._worker._workers[0]._process
     assert worker is not None
     os.kill(worker.pid, signal.SIGKILL)
     worker.wait()

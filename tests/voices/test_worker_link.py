@@ -56,7 +56,7 @@ def test_threads_take_turns_and_each_gets_its_own_answer(link: WorkerLink) -> No
 
 def test_a_closed_link_has_no_process_left(link: WorkerLink) -> None:
     said(link, "anything")
-    process = link._process
+    process = link._workers[0]._process
     assert process is not None
     link.close()
     assert process.poll() is not None

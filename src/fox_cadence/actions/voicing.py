@@ -1,7 +1,8 @@
 """Making takes: for every line that has none, for those that are out of date, for those a fit has given a new pace."""
 
 import time
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
+from concurrent.futures import FIRST_COMPLETED, Future, ThreadPoolExecutor, wait
 from dataclasses import dataclass
 
 from fox_cadence.actions.workspace import Workspace
@@ -11,12 +12,13 @@ from fox_cadence.core.speech import shared_pauses
 from fox_cadence.core.takes import SpanTarget, Take, VoicingRequest, natural_request
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ, ticks_to_samples
 from fox_cadence.core.timeline import LineSpan, is_stale
-from fox_cadence.errors import ClashError, EngineError
+from fox_cadence.errors import CancelledError, ClashError, EngineError
 from fox_cadence.jobs.runner import Unwatched, Watcher
 from fox_cadence.media.audio import read_wav, wav_bytes
 from fox_cadence.voices.catalogue import voice_by_id
 from fox_cadence.voices.recorded import RECORDED, brought_to_lengths
 from fox_cadence.voices.takes import make_take
+from fox_cadence.voices.worker_link import WORKERS
 
 _COMMIT_TRIES = 5
 
@@ -102,20 +104,64 @@ def voice_lines(
     made: dict[str, KeptTake] = {}
     new = 0
     failed: list[Failure] = []
+    asked = _by_request(project, chosen, index)
     try:
-        for number, line in enumerate(chosen):
-            watch.report(number, len(chosen), f"Line {project.lines.index(line) + 1}")
-            try:
-                take, is_new = natural_take(workspace, project, line)
-                made[line.id] = kept_take(project, line, take.id, index)
+        for lines, found in _all_takes(workspace, asked, watch):
+            if isinstance(found, EngineError):
+                text = natural_request(project, lines[0], index).text
+                failed += [Failure(line.id, text, str(found)) for line in lines]
+            else:
+                take, is_new = found
+                made |= {line.id: kept_take(project, line, take.id, index) for line in lines}
                 new += is_new
-            except EngineError as error:
-                failed.append(Failure(line.id, natural_request(project, line).text, str(error)))
-        watch.report(len(chosen), len(chosen))
+        watch.report(len(asked), len(asked))
     finally:
         if made or edits:
             keep_takes(workspace, project_id, made, edits)
     return VoicingResult(new, len(project.lines) - new - len(failed), tuple(failed))
+
+
+Asked = list[tuple[VoicingRequest, list[Line]]]
+
+
+def _by_request(project: Project, lines: Sequence[Line], index: Index) -> Asked:
+    """What is to be voiced, each with the lines that say it: those that say the same share a take."""
+    found: dict[str, tuple[VoicingRequest, list[Line]]] = {}
+    for line in lines:
+        request = natural_request(project, line, index)
+        found.setdefault(request.key, (request, []))[1].append(line)
+    return list(found.values())
+
+
+def _all_takes(
+    workspace: Workspace, asked: Asked, watch: Watcher
+) -> Iterator[tuple[list[Line], tuple[Take, bool] | EngineError]]:
+    """The take of each request, two made at a time, as they are ready. A stop waits for those being made."""
+    with ThreadPoolExecutor(WORKERS, thread_name_prefix="voicing") as pool:
+        running: dict[Future[tuple[Take, bool]], list[Line]] = {}
+        waiting = list(reversed(asked))
+        done = 0
+        try:
+            while waiting or running:
+                watch.report(done, len(asked), "Voicing")
+                while waiting and len(running) < WORKERS:
+                    request, lines = waiting.pop()
+                    running[pool.submit(take_for, workspace, request)] = lines
+                ready, _ = wait(running, return_when=FIRST_COMPLETED)
+                for future in ready:
+                    done += 1
+                    yield running.pop(future), _take_or_error(future)
+        except CancelledError:
+            for future, lines in running.items():  # they are made by now or soon, and are worth keeping
+                yield lines, _take_or_error(future)
+            raise
+
+
+def _take_or_error(future: "Future[tuple[Take, bool]]") -> tuple[Take, bool] | EngineError:
+    try:
+        return future.result()
+    except EngineError as error:
+        return error
 
 
 def keep_takes(

@@ -1,6 +1,7 @@
 """Estimates of how long voices will take: phonemes from the engine, models that learn from every take."""
 
 import logging
+import threading
 from collections import OrderedDict
 from typing import Protocol
 
@@ -37,6 +38,7 @@ class SpokenLengths:
         self._phonemizer, self._store = phonemizer, store
         self._counted: OrderedDict[tuple[str, str], tuple[float, ...]] = OrderedDict()
         self._models: dict[str, VoiceModel] = {}
+        self._lock = threading.Lock()  # takes are made, and learnt from, two at a time
 
     def estimate(self, text: str, voice_id: str, pace: float) -> Estimate:
         voice = voice_by_id(voice_id)
@@ -79,11 +81,12 @@ class SpokenLengths:
             return
         seconds = (take.end_sample - take.onset_sample) / 48_000 * take.pace
         try:
-            model = self.model(voice).learnt(self._features(take.text, voice), seconds)
+            counted = self._features(take.text, voice)
         except EngineError:
             return
-        self._models[voice.id] = model
-        self._store.keep_voice_model(voice.id, model)
+        with self._lock:
+            model = self._models[voice.id] = self.model(voice).learnt(counted, seconds)
+            self._store.keep_voice_model(voice.id, model)
 
     def model(self, voice: Voice) -> VoiceModel:
         if voice.id not in self._models:
@@ -92,12 +95,17 @@ class SpokenLengths:
         return self._models[voice.id]
 
     def _features(self, text: str, voice: Voice) -> tuple[float, ...]:
-        key = (text, voice.phonemes_by)
-        if key not in self._counted:
-            self._keep(text, voice, features(self._phonemizer.phonemes([text], voice.phonemes_by)[0], text))
-        return self._counted[key]
+        known = self._counted.get((text, voice.phonemes_by))
+        if known is None:
+            known = features(self._phonemizer.phonemes([text], voice.phonemes_by)[0], text)
+            self._keep(text, voice, known)
+        return known
 
     def _keep(self, text: str, voice: Voice, counted: tuple[float, ...]) -> None:
-        self._counted[(text, voice.phonemes_by)] = counted
+        with self._lock:
+            self._counted[(text, voice.phonemes_by)] = counted
+            self._drop_old()
+
+    def _drop_old(self) -> None:
         while len(self._counted) > _KEPT_TEXTS:
             self._counted.popitem(last=False)

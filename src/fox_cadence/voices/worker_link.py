@@ -1,6 +1,7 @@
-"""The line to a process that holds an engine: asks it, reads its answer, and starts it again when it has died."""
+"""The line to the processes that hold an engine: asks one, reads its answer, and starts it again when it has died."""
 
 import json
+import queue
 import resource
 import subprocess
 import sys
@@ -16,17 +17,22 @@ MEMORY_LIMIT_BYTES = 8 << 30
 """Address space of an engine: a neural voice takes under 1 GiB of it, the rest is what its threads set aside."""
 
 
+WORKERS = 2
+"""Processes of one engine, as many as this kind of machine has cores."""
+
+
 class WorkerLink:
-    """A worker process, started when it is first asked. Safe to call from several threads; calls take turns.
+    """Worker processes of one engine, each started when it is first needed. Safe to call from several threads.
 
     A request is a JSON line; an answer is a JSON line whose `bytes` say how much sound follows it. A worker that does
     not answer within `limit_s` is stopped.
     """
 
-    def __init__(self, module: str, name: str, limit_s: float) -> None:
-        self._module, self._name, self._limit_s = module, name, limit_s
-        self._lock = threading.Lock()
-        self._process: subprocess.Popen[bytes] | None = None
+    def __init__(self, module: str, name: str, limit_s: float, workers: int = WORKERS) -> None:
+        self._workers = [_Worker(module, name, limit_s) for _ in range(workers)]
+        self._idle: queue.LifoQueue[_Worker] = queue.LifoQueue()  # the one that was used last is warm
+        for worker in reversed(self._workers):
+            self._idle.put(worker)
 
     def ask(self, request: dict[str, object]) -> tuple[dict[str, Any], bytes]:
         """The header of the answer and its sound.
@@ -34,8 +40,11 @@ class WorkerLink:
         Raises:
             EngineError: the worker died twice over this request, hung, or answered that it can't.
         """
-        with self._lock:
-            header, sound = self._ask(request)
+        worker = self._idle.get()
+        try:
+            header, sound = worker.ask(request)
+        finally:
+            self._idle.put(worker)
         if "error" in header:
             raise EngineError(str(header["error"]))
         return header, sound
@@ -53,6 +62,23 @@ class WorkerLink:
             onsets=tuple((int(at), int(sample)) for at, sample in header["words"]),
             phonemes=tuple(int(sample) for sample in header["phonemes"]),
         )
+
+    def close(self) -> None:
+        for worker in self._workers:
+            worker.close()
+
+
+class _Worker:
+    """One process, which answers one request after the other."""
+
+    def __init__(self, module: str, name: str, limit_s: float) -> None:
+        self._module, self._name, self._limit_s = module, name, limit_s
+        self._lock = threading.Lock()
+        self._process: subprocess.Popen[bytes] | None = None
+
+    def ask(self, request: dict[str, object]) -> tuple[dict[str, Any], bytes]:
+        with self._lock:
+            return self._ask(request)
 
     def close(self) -> None:
         with self._lock:
