@@ -3,7 +3,7 @@
 import sys
 from collections.abc import Callable
 
-from bench import dragging, fit, hearing, lengths, loop, natural, pitch, words
+from bench import dragging, fit, hearing, lengths, loop, natural, pitch, serving, voicing, words
 
 ALL: dict[str, tuple[str, Callable[[], list[str]]]] = {
     "fit": ("The fit", fit.rows),
@@ -13,6 +13,8 @@ ALL: dict[str, tuple[str, Callable[[], list[str]]]] = {
     "hearing": ("From a key press to sound, and a long script", hearing.rows),
     "pitch": ("Pitch, asked and measured", pitch.rows),
     "dragging": ("A drag in the browser", dragging.rows),
+    "voicing": ("A hundred lines voiced", voicing.rows),
+    "serving": ("The server and its pages", serving.rows),
     "loop": ("Plan against the exported video", loop.rows),
 }
 

@@ -34,7 +34,7 @@ def rows() -> list[str]:
     return [*found, *_script()]
 
 
-def _project(voice_id: str, texts: list[str]) -> Project:
+def project_of(voice_id: str, texts: list[str]) -> Project:
     shots = tuple(Shot(id=f"s{n}", name=f"S{n}", length_frames=150, wanted_frames=150) for n, _ in enumerate(texts, 1))
     return Project(
         name="Heard",
@@ -60,7 +60,7 @@ def _heard(voice_id: str) -> str:
     bare: list[float] = []
     with tempfile.TemporaryDirectory() as folder:
         workspace = Workspace(Path(folder))
-        project_id = workspace.projects.create(_project(voice_id, ["Low water."]), "Made")
+        project_id = workspace.projects.create(project_of(voice_id, ["Low water."]), "Made")
         with TestClient(create_app(workspace), base_url="http://127.0.0.1:8345") as client:
             client.get(f"/api/projects/{project_id}/lines/l1/sound.wav")  # the voice is loaded
             for text in texts:
@@ -90,7 +90,7 @@ def _script() -> list[str]:
     text = "\n".join(lines)
     with tempfile.TemporaryDirectory() as folder:
         workspace = Workspace(Path(folder))
-        bare = _project("wren", ["x"] * SHOTS).model_copy(update={"captions": (), "lines": ()})
+        bare = project_of("wren", ["x"] * SHOTS).model_copy(update={"captions": (), "lines": ()})
         project_id = workspace.projects.create(bare, "Made")
         with TestClient(create_app(workspace), base_url="http://127.0.0.1:8345") as client:
             address = f"/api/projects/{project_id}"

@@ -322,6 +322,7 @@ class Index:
         self.captions = {caption.id: caption for caption in project.captions}
         self.scene_texts = {text.id: text for text in project.scene_texts}
         self.roles = {role.id: role for role in project.roles}
+        self.deliveries = {role.id: role.delivery for role in project.roles}
         self.lexicon = Lexicon(project.lexicon, project.language)
 
 
@@ -342,7 +343,7 @@ def voice_of(line: Line, index: Index) -> str:
 
 def delivery_of(line: Line, index: Index) -> Delivery:
     """How a line is said: its own delivery, or its role's."""
-    return line.delivery or index.roles[line.role_id].delivery
+    return line.delivery or index.deliveries[line.role_id]
 
 
 def kept_take(project: Project, line: Line, take_id: str, index: Index | None = None) -> KeptTake:

@@ -86,11 +86,11 @@ def sync_standing(timeline: Timeline) -> SyncStanding:
         first, end = shown.words
         if span is None or end <= first:
             continue
-        times = span.word_times_ticks()
-        if end > len(times):
+        heard = span.words_time_ticks(first, end)
+        if heard is None:
             continue
-        before = shown.in_frame - rate.frames_floor(times[first][0])
-        after = rate.frames_ceil(times[end - 1][1]) - shown.out_frame
+        before = shown.in_frame - rate.frames_floor(heard[0])
+        after = rate.frames_ceil(heard[1]) - shown.out_frame
         worst_caption = max(worst_caption, before, after)
     return SyncStanding(
         max((span.spill_ticks for span in timeline.lines), default=0),

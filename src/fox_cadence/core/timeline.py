@@ -8,7 +8,18 @@ from fox_cadence.core.expected import expected
 from fox_cadence.core.lanes import gap_ticks, order_pairs
 from fox_cadence.core.length_model import LETTERS, Estimator
 from fox_cadence.core.marks import sync_points, written_pauses
-from fox_cadence.core.project import Caption, Index, Line, Project, Shot, SpanLength, overlap_frames, said_text
+from fox_cadence.core.project import (
+    Caption,
+    Index,
+    Line,
+    Project,
+    Shot,
+    SpanLength,
+    delivery_of,
+    overlap_frames,
+    said_text,
+    voice_of,
+)
 from fox_cadence.core.speech import LineSpeech, speech_of_estimate, speech_of_take, word_times
 from fox_cadence.core.states import LineState, line_state
 from fox_cadence.core.takes import Take, natural_key, natural_request
@@ -130,6 +141,19 @@ class LineSpan:
             )
         return word_times(self.speech, self.lengths, self.start_ticks, self.shortest_pause_ticks)[: len(self.words)]
 
+    def words_time_ticks(self, first: int, end: int) -> tuple[int, int] | None:
+        """When the words [first, end) begin and end; None where the sound has not so many."""
+        if self.take is not None:
+            if end > len(self.take.words):
+                return None
+            origin, words = self.sound_start_ticks, self.take.words
+            return (
+                origin + samples_to_ticks(words[first].start_sample),
+                origin + samples_to_ticks(words[end - 1].end_sample),
+            )
+        times = self.word_times_ticks()
+        return (times[first][0], times[end - 1][1]) if end <= len(times) else None
+
     def rests_ticks(self) -> tuple[tuple[int, int, int], ...]:
         """Every rest between two words of the sound that plays: the word it follows, its begin and its end."""
         times = self.word_times_ticks()
@@ -228,6 +252,11 @@ _MOST_KEPT = 20_000
 _kept: dict[tuple[int, tuple[int, ...], tuple[tuple[int, int], ...]], tuple[Take, LineSpeech]] = {}
 
 
+_kept_spans: dict[str, tuple[tuple[object, ...], "LineSpan"]] = {}
+_kept_marked: dict[str, tuple["LineSpan", "LineSpan"]] = {}
+"""Lines by their ids as they were last, and with their idle time: an edit or a drag leaves nearly all as they were."""
+
+
 def _spoken(take: Take, cut_before: tuple[int, ...], written: Mapping[int, int]) -> LineSpeech:
     """How a take is spoken, kept by the take itself (takes never change): every drag builds the timeline anew."""
     key = (id(take), cut_before, tuple(sorted(written.items())))
@@ -292,6 +321,28 @@ class _LineBuilder:
         return take.request.model_copy(update=apart) == request.model_copy(update=apart)
 
     def _span(self, line: Line, earliest: int, latest_end: int) -> LineSpan:
+        """A line in its place; one that has its voice is kept, until something it was made from changes."""
+        project, natural = self.project, self.takes.get(line.take_id or "")
+        if natural is None:  # its length is a guess, and a guess learns
+            return self._new_span(line, earliest, latest_end)
+        paced = self.takes.get(line.placement.take_id or "") if line.placement else None
+        inputs = (
+            line, said_text(project, line, self.index), natural, paced, voice_of(line, self.index),
+            delivery_of(line, self.index), window_of(project, line, self.shots, self.index.captions),
+            self.shots[line.first_shot_id].start_frame, earliest, latest_end, project.house, project.lexicon,
+            project.language, project.rate,
+        )  # fmt: skip
+        known = _kept_spans.get(line.id)
+        if known is not None and known[0] == inputs:
+            return known[1]
+        made = self._new_span(line, earliest, latest_end)
+        if not made.stale:
+            if len(_kept_spans) >= _MOST_KEPT:
+                _kept_spans.clear()
+            _kept_spans[line.id] = (inputs, made)
+        return made
+
+    def _new_span(self, line: Line, earliest: int, latest_end: int) -> LineSpan:
         project = self.project
         said = said_text(project, line, self.index)
         words = words_of(said)
@@ -343,7 +394,12 @@ def _mark_idle(lines: list[LineSpan], project: Project) -> tuple[LineSpan, ...]:
         state = span.state
         if state is LineState.SITS and idle > project.house.longest_silence_ticks:
             state = LineState.FLOATS
-        marked.append(replace(span, idle_ticks=idle, state=state))
+        known = _kept_marked.get(span.line.id)
+        if known is None or known[0] is not span or (known[1].idle_ticks, known[1].state) != (idle, state):
+            if len(_kept_marked) >= _MOST_KEPT:
+                _kept_marked.clear()
+            known = _kept_marked[span.line.id] = (span, replace(span, idle_ticks=idle, state=state))
+        marked.append(known[1])
     return tuple(marked)
 
 

@@ -163,7 +163,12 @@ class Library:
                     take = Take.model_validate_json(row["document"])
                     self._known_takes[take.id] = take
         found = {take_id: self._known_takes[take_id] for take_id in wanted if take_id in self._known_takes}
-        return {take_id: take for take_id, take in found.items() if self.sound_path(take.sound_hash).is_file()}
+        folder = str(self._takes)  # as text: a page asks for hundreds, and a Path takes ten times as long
+        return {
+            take_id: take
+            for take_id, take in found.items()
+            if os.path.isfile(f"{folder}/{take.sound_hash[:2]}/{take.sound_hash}.wav")
+        }
 
     def take_made_at(self, take_id: str) -> str:
         """When a take was made, ISO 8601; empty for one that is not there."""

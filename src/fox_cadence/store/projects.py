@@ -1,14 +1,21 @@
 """Projects and their revisions."""
 
 import secrets
+import threading
 import zlib
+from collections import OrderedDict
 from collections.abc import Iterator
 from dataclasses import dataclass
-from functools import lru_cache
+from typing import TypeVar
 
-from fox_cadence.core.project import Project
-from fox_cadence.errors import ClashError, NotFoundError
+from pydantic import ValidationError
+
+from fox_cadence.core.project import Caption, Line, Project, Role, SceneText, Shot
+from fox_cadence.errors import ClashError, InputError, NotFoundError
 from fox_cadence.store.database import Database, now
+
+T = TypeVar("T", Shot, Caption, SceneText, Role, Line)
+_KEPT = 32
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,17 +54,63 @@ class Revision:
 
 
 def _pack(project: Project) -> bytes:
-    return zlib.compress(project.model_dump_json().encode(), 6)
+    return zlib.compress(project.model_dump_json().encode(), 3)
 
 
 def _unpack(document: bytes) -> Project:
     return Project.model_validate_json(zlib.decompress(document))
 
 
+def _checked(project: Project, before: Project) -> Project:
+    """A changed project as it will be read again: what is new in it is checked, the rest are the objects before.
+
+    Raises:
+        InputError: it could not be read again.
+    """
+
+    def checked(items: tuple[T, ...], others: tuple[T, ...]) -> tuple[T, ...]:
+        known = {id(each) for each in others}
+        return tuple(
+            each if id(each) in known else type(each).model_validate_json(each.model_dump_json()) for each in items
+        )
+
+    lists = ("shots", "captions", "scene_texts", "roles", "lines")
+    try:
+        rest = Project.model_validate_json(project.model_copy(update=dict.fromkeys(lists, ())).model_dump_json())
+        new = {name: checked(getattr(project, name), getattr(before, name)) for name in lists}
+    except ValidationError as error:
+        first = error.errors(include_url=False)[0]
+        place = " ".join(str(part) for part in first["loc"])
+        raise InputError(f"this change can't be kept ({place}: {first['msg']})") from error
+    return sharing(rest.model_copy(update=new), before)
+
+
+def sharing(project: Project, other: Project) -> Project:
+    """The same project, with every object it has in common with another one taken from there."""
+
+    def shared(items: tuple[T, ...], others: tuple[T, ...]) -> tuple[T, ...]:
+        known = {each.id: each for each in others}
+        return tuple(known[each.id] if known.get(each.id) == each else each for each in items)
+
+    return project.model_copy(
+        update={
+            "shots": shared(project.shots, other.shots),
+            "captions": shared(project.captions, other.captions),
+            "scene_texts": shared(project.scene_texts, other.scene_texts),
+            "roles": shared(project.roles, other.roles),
+            "lines": shared(project.lines, other.lines),
+            "clips": {key: other.clips.get(key) if other.clips.get(key) == clip else clip
+                      for key, clip in project.clips.items()},
+            "house": other.house if other.house == project.house else project.house,
+        }
+    )  # fmt: skip
+
+
 class ProjectStore:
     def __init__(self, database: Database) -> None:
         self._database = database
-        self._unpack = lru_cache(maxsize=32)(_unpack)  # a revision never changes; unpacking one takes milliseconds
+        self._lock = threading.Lock()
+        self._unpacked: OrderedDict[tuple[str, int], Project] = OrderedDict()
 
     def create(self, project: Project, label: str, project_id: str | None = None) -> str:
         """Keep a new project; its id."""
@@ -91,7 +144,7 @@ class ProjectStore:
         return Head(
             project_id,
             row["number"],
-            self._unpack(row["document"]),
+            self._project(project_id, row["number"], row["document"]),
             row["made_at"],
             row["label"] if row["parent"] is not None else None,
             child["label"] if child else None,
@@ -102,7 +155,10 @@ class ProjectStore:
 
         Raises:
             ClashError: `based_on` is not the newest revision in force.
+            InputError: something in the project is not as it may be; nothing was changed.
         """
+        before = self._unpacked.get((project_id, based_on))
+        checked = _checked(project, before) if before is not None else None
         with self._database.write() as db:
             head = self._head_number(db.execute("SELECT head FROM project WHERE id = ?", (project_id,)).fetchone())
             if head != based_on:
@@ -114,6 +170,8 @@ class ProjectStore:
                 (project_id, number, based_on, label, now(), _pack(project)),
             )
             db.execute("UPDATE project SET head = ? WHERE id = ?", (number, project_id))
+        if checked is not None:
+            self._keep((project_id, number), checked)
         return number
 
     def undo(self, project_id: str, based_on: int | None = None) -> None:
@@ -165,11 +223,11 @@ class ProjectStore:
         """The project as it was at a revision. Raises NotFoundError when there is none of that number."""
         with self._database.read() as db:
             row = db.execute(
-                "SELECT document FROM revision WHERE project_id = ? AND number = ?", (project_id, number)
+                "SELECT number, document FROM revision WHERE project_id = ? AND number = ?", (project_id, number)
             ).fetchone()
         if row is None:
             raise NotFoundError(f"This project has no state {number}.")
-        return self._unpack(row["document"])
+        return self._project(project_id, row["number"], row["document"])
 
     def labels_since(self, project_id: str, number: int) -> list[str]:
         """What was done after a revision, the oldest first; empty where that revision was undone."""
@@ -182,13 +240,13 @@ class ProjectStore:
         """All projects that are there, the last changed first; or those that are deleted."""
         with self._database.read() as db:
             rows = db.execute(
-                f"""SELECT p.id, p.made_at AS born, p.deleted_at, r.made_at, r.document FROM project p
+                f"""SELECT p.id, p.made_at AS born, p.deleted_at, r.made_at, r.number, r.document FROM project p
                 JOIN revision r ON r.project_id = p.id AND r.number = p.head
                 WHERE p.deleted_at IS {"NOT" if deleted else ""} NULL ORDER BY r.made_at DESC"""
             ).fetchall()
         listed: list[ListedProject] = []
         for row in rows:
-            project = self._unpack(row["document"])
+            project = self._project(row["id"], row["number"], row["document"])
             frames = sum(shot.length_frames for shot in project.shots)
             seconds = float(frames / project.rate.fraction)
             listed.append(
@@ -230,6 +288,28 @@ class ProjectStore:
                 ).fetchone()
             if row is not None:
                 yield zlib.decompress(row["document"])
+
+    def _project(self, project_id: str, number: int, document: bytes) -> Project:
+        """A revision unpacked, and kept: it never changes. What it has in common with the one before are the same
+        objects, so that what was made of them is known again."""
+        key = (project_id, number)
+        with self._lock:
+            known = self._unpacked.get(key)
+            if known is not None:
+                self._unpacked.move_to_end(key)
+                return known
+            newest = next((each for (of, _), each in reversed(self._unpacked.items()) if of == project_id), None)
+        made = _unpack(document)
+        if newest is not None:
+            made = sharing(made, newest)
+        self._keep(key, made)
+        return made
+
+    def _keep(self, key: tuple[str, int], project: Project) -> None:
+        with self._lock:
+            self._unpacked[key] = project
+            while len(self._unpacked) > _KEPT:
+                self._unpacked.popitem(last=False)
 
     @staticmethod
     def _head_number(row: object) -> int:

@@ -5,7 +5,7 @@ from dataclasses import asdict
 from functools import lru_cache
 from typing import Annotated, Any
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Response
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel, Field
 
@@ -18,6 +18,7 @@ from fox_cadence.errors import ClashError, InputError
 from fox_cadence.media.fonts import caption_face
 from fox_cadence.store.projects import Head
 from fox_cadence.web.direction_view import cast_json
+from fox_cadence.web.memo import FastJson
 from fox_cadence.web.pages import InWorkspace
 from fox_cadence.web.timeline_view import drawing_json, place_json, timeline_json
 
@@ -51,18 +52,20 @@ def current(workspace: Workspace, project_id: str) -> dict[str, Any]:
     answer["slow_voices"] = slow
     gone = workspace.library.missing_clips(head.project.clips)
     answer["missing"] = [{"hash": each, "name": head.project.clips[each].name} for each in gone]
-    for line in answer["lines"]:
-        line["failed"] = failed.get(line["id"], "") if line["state"] in ("unvoiced", "stale") else ""
+    answer["lines"] = [
+        line | {"failed": failed.get(line["id"], "") if line["state"] in ("unvoiced", "stale") else ""}
+        for line in answer["lines"]
+    ]
     return answer
 
 
 @router.get("/timeline")
-def timeline(project_id: str, workspace: InWorkspace) -> JSONResponse:
-    return JSONResponse(current(workspace, project_id))
+def timeline(project_id: str, workspace: InWorkspace) -> Response:
+    return FastJson(current(workspace, project_id))
 
 
 @router.post("/edits")
-def edit(project_id: str, request: EditRequest, workspace: InWorkspace) -> JSONResponse:
+def edit(project_id: str, request: EditRequest, workspace: InWorkspace) -> Response:
     """Make an edit; the new timeline. 409 with both versions when the project changed meanwhile."""
     head = workspace.head(project_id)
     edits = [*([request.edit] if request.edit else []), *request.edits]
@@ -74,7 +77,7 @@ def edit(project_id: str, request: EditRequest, workspace: InWorkspace) -> JSONR
         make_edits(workspace, project_id, head, edits, request.label)
     except ClashError:  # another window came between our look and our change
         return _clash(workspace, workspace.head(project_id), request.based_on, edits, request.label)
-    return JSONResponse(current(workspace, project_id))
+    return FastJson(current(workspace, project_id))
 
 
 def _clash(workspace: Workspace, head: Head, based_on: int, edits: list[Edit], label: str) -> JSONResponse:
@@ -116,23 +119,23 @@ class StepRequest(BaseModel):
 
 
 @router.post("/undo")
-def undo(project_id: str, workspace: InWorkspace, request: StepRequest | None = None) -> JSONResponse:
+def undo(project_id: str, workspace: InWorkspace, request: StepRequest | None = None) -> Response:
     return _step(workspace, project_id, workspace.projects.undo, request)
 
 
 @router.post("/redo")
-def redo(project_id: str, workspace: InWorkspace, request: StepRequest | None = None) -> JSONResponse:
+def redo(project_id: str, workspace: InWorkspace, request: StepRequest | None = None) -> Response:
     return _step(workspace, project_id, workspace.projects.redo, request)
 
 
 def _step(
     workspace: Workspace, project_id: str, step: Callable[[str, int | None], None], request: StepRequest | None
-) -> JSONResponse:
+) -> Response:
     try:
         step(project_id, request.based_on if request else None)
     except ClashError as error:
         return JSONResponse({"message": str(error), "timeline": current(workspace, project_id)}, 409)
-    return JSONResponse(current(workspace, project_id))
+    return FastJson(current(workspace, project_id))
 
 
 @lru_cache(maxsize=600)

@@ -1,24 +1,40 @@
 """A timeline as the JSON that feeds the sheet, the player and the desk. Times in seconds and frames."""
 
+from functools import partial
 from typing import Any
 
+from fox_cadence.core.delivery import Delivery
 from fox_cadence.core.finding import Place
 from fox_cadence.core.fit.explain import LineSum, explain_now, shot_names
 from fox_cadence.core.lettering import STYLES, CaptionDrawing, drawn_words, missing_signs
 from fox_cadence.core.marks import sync_points, written_pauses
 from fox_cadence.core.mix import plan_mix
-from fox_cadence.core.project import HouseLimits, Index, Project, clip_frames, delivery_of, shot_limits_frames, voice_of
+from fox_cadence.core.project import (
+    Clip,
+    HouseLimits,
+    Index,
+    Project,
+    SceneText,
+    clip_frames,
+    delivery_of,
+    shot_limits_frames,
+    voice_of,
+)
 from fox_cadence.core.screen import lit_words
 from fox_cadence.core.standing import count_states, standing, sync_standing, too_fast
 from fox_cadence.core.states import LineState
-from fox_cadence.core.ticks import SAMPLE_RATE_HZ, ticks_to_seconds
-from fox_cadence.core.timeline import LineSpan, Timeline
+from fox_cadence.core.ticks import SAMPLE_RATE_HZ, FrameRate, ticks_to_seconds
+from fox_cadence.core.timeline import CaptionSpan, LineSpan, ShotSpan, Timeline
 from fox_cadence.core.words import words_of
 from fox_cadence.media.fonts import caption_face
 from fox_cadence.store.projects import Head
 from fox_cadence.web.direction_view import marks_json, unable_text
+from fox_cadence.web.memo import Memo
 
 Json = dict[str, Any]
+
+
+_memo = Memo()
 
 
 def seconds(ticks: int) -> float:
@@ -29,12 +45,7 @@ def timeline_json(head: Head, timeline: Timeline, exported: int) -> Json:
     """Everything the page of a project shows."""
     project = timeline.project
     rate = project.rate
-    face = caption_face()
-    spans = {span.line.id: span for span in timeline.lines}
-    by_id = Index(project)
-    fast = {span.caption.id for span in too_fast(timeline)}
     states = count_states(timeline)
-    index = project.shot_index()
     return {
         "project": head.project_id,
         "revision": head.revision,
@@ -57,28 +68,9 @@ def timeline_json(head: Head, timeline: Timeline, exported: int) -> Json:
         "styles": [{"id": style.id, "name": style.name} for style in STYLES],
         "passes": [{"name": p.name, "open": p.open_text, "text": p.text} for p in standing(timeline, exported)],
         "states": {state.value: states[state] for state in LineState},
-        "shots": [_shot(timeline, position) for position in range(len(timeline.shots))],
-        "captions": [
-            {
-                "id": span.caption.id,
-                "shot": span.caption.shot_id,
-                "line": span.line_id,
-                "in": span.in_frame,
-                "out": span.out_frame,
-                "text": span.caption.text,
-                "locked": span.caption.locked,
-                "pinned": span.caption.pinned,
-                "too_fast": span.caption.id in fast,
-                "drawn": bool(span.caption.text.strip()),
-                "missing": missing_signs(span.caption.text, face),
-                "lit": lit_words(span, spans.get(span.line_id or ""), len(drawn_words(span.caption.text)), rate),
-            }
-            for span in timeline.captions
-        ],
-        "lines": [
-            _line(span, by_id) | {"sum": sum_json(explain_now(project, span, shot_names(index, span.line)))}
-            for span in timeline.lines
-        ],
+        "shots": _shots(head.project_id, timeline),
+        "captions": _captions(head.project_id, timeline),
+        "lines": _lines(head.project_id, timeline),
         "roles": [role.model_dump() | {"unable": unable_text(role.delivery, role.voice_id)} for role in project.roles],
         "bed": _bed(timeline),
         "clips": {
@@ -166,13 +158,76 @@ def _sync(timeline: Timeline) -> Json:
     }
 
 
-def _shot(timeline: Timeline, position: int) -> Json:
-    span = timeline.shots[position]
-    shot, project = span.shot, timeline.project
-    low, high = shot_limits_frames(project, position)
-    clip = project.clips.get(shot.clip_hash or "")
-    available = clip_frames(project, shot)
+def _shots(project_id: str, timeline: Timeline) -> list[Json]:
+    project = timeline.project
     said = {line.scene_text_id for line in project.lines}
+    headings: dict[str, tuple[SceneText, ...]] = {}
+    for text in project.scene_texts:
+        if text.id not in said:
+            headings[text.shot_id] = (*headings.get(text.shot_id, ()), text)
+    last = len(project.shots) - 1
+    found: list[Json] = []
+    for position, span in enumerate(timeline.shots):
+        clip = project.clips.get(span.shot.clip_hash or "")
+        inputs = (
+            span, clip, clip_frames(project, span.shot), shot_limits_frames(project, position), project.rate,
+            position < last, headings.get(span.shot.id, ()),
+        )  # fmt: skip
+        found.append(_memo.get((project_id, "shot", span.shot.id), inputs, partial(_shot, *inputs)))
+    return found
+
+
+def _captions(project_id: str, timeline: Timeline) -> list[Json]:
+    spans = {span.line.id: span for span in timeline.lines}
+    fast = {span.caption.id for span in too_fast(timeline)}
+    found: list[Json] = []
+    for span in timeline.captions:
+        inputs = (span, spans.get(span.line_id or ""), span.caption.id in fast, timeline.project.rate)
+        found.append(_memo.get((project_id, "caption", span.caption.id), inputs, partial(_caption, *inputs)))
+    return found
+
+
+def _lines(project_id: str, timeline: Timeline) -> list[Json]:
+    project = timeline.project
+    by_id = Index(project)
+    index = project.shot_index()
+    found: list[Json] = []
+    for span in timeline.lines:
+        said_by = (delivery_of(span.line, by_id), voice_of(span.line, by_id))
+        inputs = (span, said_by, shot_names(index, span.line), project.house)
+        found.append(_memo.get((project_id, "line", span.line.id), inputs, partial(_line, *inputs)))
+    return found
+
+
+def _caption(span: CaptionSpan, line: LineSpan | None, fast: bool, rate: FrameRate) -> Json:
+    text = span.caption.text
+    return {
+        "id": span.caption.id,
+        "shot": span.caption.shot_id,
+        "line": span.line_id,
+        "in": span.in_frame,
+        "out": span.out_frame,
+        "text": text,
+        "locked": span.caption.locked,
+        "pinned": span.caption.pinned,
+        "too_fast": fast,
+        "drawn": bool(text.strip()),
+        "missing": missing_signs(text, caption_face()),
+        "lit": lit_words(span, line, len(drawn_words(text)), rate),
+    }
+
+
+def _shot(
+    span: ShotSpan,
+    clip: Clip | None,
+    available: int | None,
+    limits: tuple[int, int],
+    rate: FrameRate,
+    followed: bool,
+    headings: tuple[SceneText, ...],
+) -> Json:
+    shot = span.shot
+    low, high = limits
     return {
         "id": shot.id,
         "name": shot.name,
@@ -180,7 +235,7 @@ def _shot(timeline: Timeline, position: int) -> Json:
         "still": clip is not None and clip.kind == "still",
         "colour": shot.colour,
         "source_in_s": seconds(shot.source_in_ticks),
-        "source_in_frames": project.rate.frames_nearest(shot.source_in_ticks),
+        "source_in_frames": rate.frames_nearest(shot.source_in_ticks),
         "start": span.start_frame,
         "end": span.end_frame,
         "locked": shot.locked,
@@ -188,20 +243,16 @@ def _shot(timeline: Timeline, position: int) -> Json:
         "longest": high,
         "own_limits": shot.shortest_frames is not None or shot.longest_frames is not None,
         "handle": None if available is None else available - shot.length_frames,
-        "transition": shot.transition_frames if position + 1 < len(project.shots) else 0,
+        "transition": shot.transition_frames if followed else 0,
         "on_beat": shot.on_beat,
         "give_way": shot.give_way,
-        "headings": [
-            {"id": text.id, "text": text.text}
-            for text in project.scene_texts
-            if text.shot_id == shot.id and text.id not in said
-        ],
+        "headings": [{"id": text.id, "text": text.text} for text in headings],
         "sound": clip is not None and clip.kind == "video" and clip.has_sound,
         "sound_gain_db": shot.sound_gain_db,
     }
 
 
-def _line(span: LineSpan, index: Index) -> Json:
+def _line(span: LineSpan, said_by: tuple[Delivery, str], names: str, house: HouseLimits) -> Json:
     take, line = span.take, span.line
     written = written_pauses(line.marks)
     times = span.word_times_ticks()
@@ -247,11 +298,12 @@ def _line(span: LineSpan, index: Index) -> Json:
         "marks": marks_json(line.marks),
         "own_voice": line.voice_id,
         "own_delivery": line.delivery.model_dump() if line.delivery else None,
-        "unable": unable_text(delivery_of(line, index), voice_of(line, index)),
+        "unable": unable_text(*said_by),
         "take": {
             "hash": take.sound_hash, "at_s": seconds(span.sound_start_ticks), "text": take.text,
             "recorded": take.recorded,
         } if take else None,
+        "sum": sum_json(explain_now(house, span, names)),
     }  # fmt: skip
 
 

@@ -4,7 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from fox_cadence.core.project import Line, Project, SpanLength
+from fox_cadence.core.project import HouseLimits, Line, SpanLength
 from fox_cadence.core.timeline import LineSpan, Window
 
 StepKind = Literal["natural", "pauses", "pace", "room", "shot", "before", "idle", "early", "late", "spill"]
@@ -91,7 +91,7 @@ def _pace_label(natural: int, now: int, at_limit: bool) -> str:
     return f"Pace {verb}" + (f" to its limit, ×{pace:.2f}" if at_limit else f" to ×{pace:.3f}")
 
 
-def explain_now(project: Project, span: LineSpan, names: str) -> LineSum:
+def explain_now(house: HouseLimits, span: LineSpan, names: str) -> LineSum:
     """The sum of a line as it stands, before any proposal."""
     return explain_line(
         natural=span.speech.natural,
@@ -101,7 +101,7 @@ def explain_now(project: Project, span: LineSpan, names: str) -> LineSum:
         window_before=span.window,
         window=span.window,
         shot_names=names,
-        at_limit=at_pace_limit((project.house.slowest_pace, project.house.fastest_pace), span.pace),
+        at_limit=at_pace_limit((house.slowest_pace, house.fastest_pace), span.pace),
     )
 
 

@@ -1,0 +1,50 @@
+"""A hundred lines voiced, and voiced again, against the bare engine over the same texts in one process."""
+
+import tempfile
+import time
+from pathlib import Path
+
+from bench.corpus import built
+from bench.hearing import project_of
+from fox_cadence.actions.voicing import voice_lines
+from fox_cadence.actions.workspace import Workspace
+from fox_cadence.voices.catalogue import voice_by_id
+from fox_cadence.voices.engine import Utterance
+
+LINES = 100
+VOICES = ("orla", "wren", "holt")
+
+
+def rows() -> list[str]:
+    found = [
+        f"| {LINES} lines | bare engine, one process | voicing | of bare (aim 0.8) | again | of first (aim 0.03) |",
+        "| --- | --- | --- | --- | --- | --- |",
+    ]
+    return [*found, *(_row(voice_id) for voice_id in VOICES)]
+
+
+def _row(voice_id: str) -> str:
+    texts = built("en", LINES)
+    voice = voice_by_id(voice_id)
+    assert voice is not None
+    with tempfile.TemporaryDirectory() as folder, Workspace(Path(folder)) as workspace:
+        project_id = workspace.projects.create(project_of(voice_id, texts), "Made")
+        engine = workspace.engines.of(voice)
+        utterances = [Utterance(text, voice.engine_voice, 1.0, 50, 50) for text in texts]
+        engine.say(utterances[0])  # the engine is loaded
+        began = time.perf_counter()
+        for utterance in utterances:
+            engine.say(utterance)
+        bare = time.perf_counter() - began
+        began = time.perf_counter()
+        result = voice_lines(workspace, project_id)
+        first = time.perf_counter() - began
+        assert result.made == LINES
+        workspace.projects.undo(project_id)
+        began = time.perf_counter()
+        again = voice_lines(workspace, project_id)
+        second = time.perf_counter() - began
+        assert (again.made, again.failed) == (0, ())
+    return (
+        f"| {voice.name} | {bare:.1f} s | {first:.1f} s | {first / bare:.2f} | {second:.2f} s | {second / first:.3f} |"
+    )
