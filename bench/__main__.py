@@ -3,7 +3,7 @@
 import sys
 from collections.abc import Callable
 
-from bench import dragging, fit, hearing, lengths, loop, natural, pitch, serving, voicing, words
+from bench import dragging, exporting, fit, hearing, lengths, loop, natural, pitch, serving, voicing, words
 
 ALL: dict[str, tuple[str, Callable[[], list[str]]]] = {
     "fit": ("The fit", fit.rows),
@@ -15,6 +15,7 @@ ALL: dict[str, tuple[str, Callable[[], list[str]]]] = {
     "dragging": ("A drag in the browser", dragging.rows),
     "voicing": ("A hundred lines voiced", voicing.rows),
     "serving": ("The server and its pages", serving.rows),
+    "exporting": ("Export", exporting.rows),
     "loop": ("Plan against the exported video", loop.rows),
 }
 

@@ -1,5 +1,6 @@
 """The command line as a script uses it."""
 
+import io
 import json
 import socket
 from pathlib import Path
@@ -12,6 +13,7 @@ from fox_cadence.actions.workspace import Workspace
 from fox_cadence.cli import main
 from fox_cadence.core.edits import SetSettings
 from tests.browser.application import served
+from tests.builders import simple_project
 from tests.media import files
 
 
@@ -54,6 +56,31 @@ def test_from_files_to_a_measured_video(tmp_path: Path, capsys: pytest.CaptureFi
     report = run(capsys, data, "measure", str(out / "lamp.mp4"), "--against", project)
     assert report["in_sync"]
     assert report["worst"]["cut_frames"] == 0
+
+
+def test_a_project_is_packed_and_comes_out_of_its_file(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    data, other = tmp_path / "data", tmp_path / "other"
+    with Workspace(data) as workspace:
+        project = workspace.projects.create(simple_project(["One pool."], width=64, height=64), "Made")
+    run(capsys, data, "voice", project)
+    looked = run(capsys, data, "export", project, "--out", str(tmp_path), "--look")["files"]
+    assert [Path(name).name for name in looked] == ["test-look.mp4"]
+    file = run(capsys, data, "pack", project, "--out", str(tmp_path))["file"]
+    made = run(capsys, other, "unpack", file)
+    assert made["remarks"] == []
+    assert [item["lines"] for item in run(capsys, other, "list")["projects"]] == [1]
+    assert "no such file" in run(capsys, other, "unpack", str(tmp_path / "none.zip"), code=1)["error"]
+
+    refused = run(capsys, other, "serve", "--host", "0.0.0.0", "--port", "0", code=1)["error"]
+    assert "needs a password first" in refused
+    monkeypatch.setattr("sys.stdin", io.StringIO("short\n"))
+    assert "10 characters" in run(capsys, other, "password", code=1)["error"]
+    monkeypatch.setattr("sys.stdin", io.StringIO("low water at nine\n"))
+    assert run(capsys, other, "password") == {"set": True}
+    with Workspace(other) as workspace:
+        assert workspace.access.sign_in("low water at nine")
 
 
 def test_what_cannot_be_done_is_an_error_in_words(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:

@@ -13,7 +13,8 @@ from typing import Any
 
 import uvicorn
 
-from fox_cadence.actions.bring_in import MediaFile, NewProject, new_project
+from fox_cadence.actions.bring_in import MadeProject, MediaFile, NewProject, new_project
+from fox_cadence.actions.bundling import bring_in_bundle, write_bundle
 from fox_cadence.actions.exporting import Wanted, export
 from fox_cadence.actions.fitting import accept, fit
 from fox_cadence.actions.measuring import measure_video
@@ -24,6 +25,7 @@ from fox_cadence.core.fit.solver import Status
 from fox_cadence.core.ticks import frame_rate, ticks_to_seconds
 from fox_cadence.demo.marrow_bay import ensure_demo
 from fox_cadence.errors import FoxError, InputError
+from fox_cadence.store.trouble import in_words
 from fox_cadence.voices.catalogue import all_voices, voice_by_id
 from fox_cadence.web.app import Listening, create_app
 from fox_cadence.web.direction_view import voice_json
@@ -60,8 +62,9 @@ def main(arguments: list[str] | None = None) -> int:
     options = _parser().parse_args(arguments)
     try:
         return int(options.run(options) or 0)
-    except (FoxError, EditError) as error:
-        print(json.dumps({"error": str(error)}) if options.json else f"fox-cadence: {error}", file=sys.stderr)
+    except (FoxError, EditError, OSError) as error:
+        text = in_words(error) if isinstance(error, OSError) else str(error)
+        print(json.dumps({"error": text}) if options.json else f"fox-cadence: {text}", file=sys.stderr)
         return 1
     except KeyboardInterrupt:
         return 1
@@ -113,6 +116,12 @@ def _parser() -> argparse.ArgumentParser:
     exporting.add_argument("--out", type=Path, required=True, metavar="DIR")
     for part in ("captions", "sound", "video"):
         exporting.add_argument(f"--{part}", action="store_true", help=f"write the {part} (all when none is named)")
+    exporting.add_argument("--look", action="store_true", help="write a small video, made fast (only when named)")
+    packing = command("pack", _pack, "write a project with all it needs into one file")
+    packing.add_argument("project", metavar="PROJECT")
+    packing.add_argument("--out", type=Path, required=True, metavar="DIR")
+    unpacking = command("unpack", _unpack, "make a project of such a file")
+    unpacking.add_argument("file", type=Path, metavar="FILE")
     measuring = command("measure", _measure, "find cuts, speech and captions in a finished video and compare")
     measuring.add_argument("video", type=Path, metavar="VIDEO")
     measuring.add_argument("--against", required=True, metavar="PROJECT")
@@ -201,9 +210,7 @@ def _new(options: argparse.Namespace) -> None:
     with Workspace(options.data) as workspace:
         wanted = NewProject(options.name, width, height, rate, options.language)
         made = new_project(workspace, wanted, files, words, _Terminal(options.json))
-    remarks = [{"place": remark.place, "message": remark.message} for remark in made.remarks]
-    lines = [f"Project {made.project_id}", *(f"  {remark.place}: {remark.message}" for remark in made.remarks)]
-    _answer(options, {"project": made.project_id, "remarks": remarks}, "\n".join(lines))
+    _answer(options, *_made(made))
 
 
 def _voice(options: argparse.Namespace) -> int:
@@ -266,11 +273,32 @@ def _fit(options: argparse.Namespace) -> int:
 
 
 def _export(options: argparse.Namespace) -> None:
-    every = not (options.video or options.sound or options.captions)
-    wanted = Wanted(options.video or every, options.sound or every, options.captions or every)
+    every = not (options.video or options.sound or options.captions or options.look)
+    wanted = Wanted(options.video or every, options.sound or every, options.captions or every, options.look)
     with Workspace(options.data) as workspace:
         files = export(workspace, options.project, options.out, wanted, _Terminal(options.json))
     _answer(options, {"files": [str(file) for file in files]}, "\n".join(str(file) for file in files))
+
+
+def _pack(options: argparse.Namespace) -> None:
+    with Workspace(options.data) as workspace:
+        file = write_bundle(workspace, options.project, options.out, _Terminal(options.json))
+    _answer(options, {"file": str(file)}, str(file))
+
+
+def _unpack(options: argparse.Namespace) -> None:
+    if not options.file.is_file():
+        raise InputError("there is no such file", str(options.file))
+    with Workspace(options.data) as workspace:
+        made = bring_in_bundle(workspace, options.file, options.file.name, _Terminal(options.json))
+    _answer(options, *_made(made))
+
+
+def _made(made: MadeProject) -> tuple[dict[str, Any], str]:
+    """A new project with its remarks, for scripts and for people."""
+    remarks = [{"place": remark.place, "message": remark.message} for remark in made.remarks]
+    lines = [f"Project {made.project_id}", *(f"  {remark.place}: {remark.message}" for remark in made.remarks)]
+    return {"project": made.project_id, "remarks": remarks}, "\n".join(lines)
 
 
 def _measure(options: argparse.Namespace) -> int:

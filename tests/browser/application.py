@@ -19,10 +19,10 @@ FLAGS = [
 
 
 @contextmanager
-def served(data: Path, command: str = "serve") -> Iterator[str]:
+def served(data: Path, command: str = "serve", *options: str) -> Iterator[str]:
     """The address an application answers at that serves a data folder; the command is serve or demo."""
     process = subprocess.Popen(
-        [sys.executable, "-m", "fox_cadence.cli", command, "--data", str(data), "--port", "0", "--json"],
+        [sys.executable, "-m", "fox_cadence.cli", command, "--data", str(data), "--port", "0", "--json", *options],
         stdout=subprocess.PIPE,
         env={**os.environ, "PYTHONWARNINGS": "default", "PYTHONFAULTHANDLER": "1"},
     )

@@ -10,7 +10,7 @@ from tests.browser.application import chromium, served
 
 expect.set_options(timeout=15_000)  # beside voices being made, a page may wait for its turn
 
-REFUSALS = ("status of 404", "status of 409", "status of 422")
+REFUSALS = ("status of 403", "status of 404", "status of 409", "status of 422")
 """What the browser logs when the server refuses a change with a reason, as some tests want it to."""
 GONE = ("net::ERR_CONNECTION", "net::ERR_CONTENT_LENGTH_MISMATCH", "net::ERR_EMPTY_RESPONSE")
 """What it logs in a test that kills the server."""

@@ -129,6 +129,26 @@ def test_projects_are_copied_deleted_brought_back_and_carried_in_one_file(demo_d
         expect(page.locator("#list-message")).to_contain_text("broken.zip")
 
 
+def test_on_a_network_one_signs_in_first(demo_data: Path, open_page: Opener) -> None:
+    with Workspace(demo_data) as workspace:
+        workspace.access.set_password("low water at nine")
+    with served(demo_data, "serve", "--host", "0.0.0.0") as address:
+        page = open_page(f"{address.replace('0.0.0.0', '127.0.0.1')}/projects/marrow-bay")
+        expect(page.get_by_role("heading", name="Sign in")).to_be_visible()
+        page.get_by_label("Password").fill("a guess at it")
+        page.get_by_label("Password").press("Enter")
+        expect(page.get_by_role("alert")).to_contain_text("That is not the password")
+        page.get_by_label("Password").fill("low water at nine")
+        page.get_by_label("Password").press("Enter")
+        page.get_by_role("link", name="Low tide at Marrow Bay").click()
+        expect(page.locator("#page .shot").first).to_be_visible()
+        change_caption(page, 1, MINE)
+        expect(page.locator('.caption[data-caption="c1"]')).to_contain_text("forgets")
+        page.goto(page.url.rsplit("/projects", 1)[0])
+        page.get_by_role("button", name="Sign out").click()
+        expect(page.get_by_role("heading", name="Sign in")).to_be_visible()
+
+
 def test_media_that_vanished_is_pointed_to_again(demo_data: Path, open_page: Opener) -> None:
     with Workspace(demo_data) as workspace:
         clip = next(iter(workspace.head("marrow-bay").project.clips.values()))

@@ -2,7 +2,7 @@
 
 import re
 import tempfile
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from pathlib import Path
 
@@ -15,18 +15,22 @@ from fox_cadence.formats import WRITERS, Cue
 from fox_cadence.jobs.runner import Unwatched, Watcher
 from fox_cadence.media.audio import Sound, read_wav, wav_bytes
 from fox_cadence.media.fonts import caption_face
-from fox_cadence.media.ingest import SOUND
+from fox_cadence.media.ingest import PROXY, SOUND
 from fox_cadence.media.isolated import run_isolated
 from fox_cadence.media.mixdown import Mix, mix_down
+from fox_cadence.media.proxies import proxy_size
 from fox_cadence.media.render import render
 from fox_cadence.store.library import whole_file, write_safely
 
 
 @dataclass(frozen=True, slots=True)
 class Wanted:
+    """`look` is a small video made fast, for checking and for sending round."""
+
     video: bool = True
     sound: bool = True
     captions: bool = True
+    look: bool = False
 
 
 def file_stem(name: str) -> str:
@@ -99,27 +103,42 @@ def _export(workspace: Workspace, timeline: Timeline, folder: Path, wanted: Want
         cues = caption_cues(timeline)
         for suffix, write in WRITERS.items():
             written.append(_write(folder / f"{stem}{suffix}", write(cues).encode()))
-    if wanted.sound or wanted.video:
+    if wanted.sound or wanted.video or wanted.look:
         watch.report(0, 0, "Mixing the sound")
         mixed = mix(workspace, timeline)
         if wanted.sound:
             written.append(_write(folder / f"{stem}-mix.wav", wav_bytes(mixed.full)))
             written.append(_write(folder / f"{stem}-narration.wav", wav_bytes(mixed.narration_alone())))
         if wanted.video:
-            written.append(_video(workspace, timeline, mixed, folder / f"{stem}.mp4", watch))
+            files = {each: workspace.library.original(each) for each in _shown(timeline)}
+            written.append(_video(workspace, screen(timeline), files, mixed, folder / f"{stem}.mp4", watch))
+        if wanted.look:
+            files = {each: workspace.library.clip_file(each, PROXY) for each in _shown(timeline)}
+            small = screen(_small(timeline))
+            written.append(_video(workspace, small, files, mixed, folder / f"{stem}-look.mp4", watch))
     return written
 
 
-def _video(workspace: Workspace, timeline: Timeline, mixed: Mix, target: Path, watch: Watcher) -> Path:
-    hashes = {span.shot.clip_hash for span in timeline.shots if span.shot.clip_hash}
-    files = {content_hash: workspace.library.original(content_hash) for content_hash in hashes}
+def _shown(timeline: Timeline) -> set[str]:
+    return {span.shot.clip_hash for span in timeline.shots if span.shot.clip_hash}
+
+
+def _small(timeline: Timeline) -> Timeline:
+    """The same timeline in a small frame."""
+    width, height = proxy_size(timeline.project.width, timeline.project.height)
+    return replace(timeline, project=timeline.project.model_copy(update={"width": width, "height": height}))
+
+
+def _video(
+    workspace: Workspace, shown: Screen, files: dict[str, Path], mixed: Mix, target: Path, watch: Watcher
+) -> Path:
     with tempfile.TemporaryDirectory(dir=workspace.scratch) as scratch:
         sound = Path(scratch) / "mix.wav"
         sound.write_bytes(wav_bytes(mixed.full))
         with whole_file(target) as made:
             run_isolated(
                 render,
-                screen(timeline),
+                shown,
                 files,
                 sound,
                 made,

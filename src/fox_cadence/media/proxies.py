@@ -7,6 +7,7 @@ A pack is `FOXPACK1`, the length of the header (4 bytes, little-endian), the hea
 import json
 import struct
 from bisect import bisect_right
+from collections.abc import Iterator
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
@@ -100,6 +101,17 @@ def read_header(path: Path) -> PackHeader:
         sizes=tuple(header["sizes"]),
         data_start=len(start) + length,
     )
+
+
+def frames_from(path: Path, ticks: int) -> Iterator[tuple[int, av.VideoFrame]]:
+    """The small frames of a clip with their times, from the one on the screen at a time of the clip on."""
+    header = read_header(path)
+    decoder = av.CodecContext.create("mjpeg", "r")
+    with path.open("rb") as file:
+        for index in range(header.index_at(ticks), len(header.ticks)):
+            file.seek(header.data_start + header.offsets[index])
+            for frame in decoder.decode(av.Packet(file.read(header.sizes[index]))):
+                yield header.ticks[index], frame
 
 
 def read_frame(path: Path, header: PackHeader, index: int) -> bytes:

@@ -1,6 +1,7 @@
 """Renders a screen and its sound to MP4 (H.264 and AAC), exact to the frame. Runs in the isolated process."""
 
 from collections.abc import Iterator
+from contextlib import contextmanager
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
@@ -14,11 +15,14 @@ from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.media.audio import Sound, read_wav
 from fox_cadence.media.caption_paint import PaintedCaption, Plane, blend, prepare
 from fox_cadence.media.isolated import Progress
-from fox_cadence.media.picture import Planes, cover, open_media, timed_frames
+from fox_cadence.media.picture import Planes, TimedFrame, cover, open_media, timed_frames
+from fox_cadence.media.proxies import frames_from
 
 VIDEO_OPTIONS = {"preset": "veryfast", "crf": "19"}
+LOOK_OPTIONS = {"preset": "ultrafast", "crf": "26"}
 AUDIO_BIT_RATE = 192_000
 _REPORT_EVERY = 5
+PACK_SUFFIX = ".pack"
 
 Canvas = NDArray[np.uint8]
 
@@ -28,13 +32,15 @@ def render(screen: Screen, clip_files: dict[str, Path], sound_file: Path, target
 
     Args:
         screen: what every frame shows.
-        clip_files: where the original of each clip lies, by hash.
+        clip_files: where the original of each clip lies, by hash; or its small frames (media/proxies.py), for a look
+            that need not be sharp.
         sound_file: WAV of the full mix, 48 kHz stereo, as long as the picture.
         target: file to write; the caller moves it to its final name.
         progress: told frames done and in all.
     """
     with av.open(str(target), "w", format="mp4", options={"movflags": "+faststart"}) as output:
-        video = _video_stream(output, screen)
+        small = any(path.suffix == PACK_SUFFIX for path in clip_files.values())
+        video = _video_stream(output, screen, LOOK_OPTIONS if small else VIDEO_OPTIONS)
         audio = output.add_stream("aac", rate=SAMPLE_RATE_HZ)
         audio.layout = "stereo"
         audio.bit_rate = AUDIO_BIT_RATE
@@ -61,7 +67,7 @@ def render(screen: Screen, clip_files: dict[str, Path], sound_file: Path, target
     progress(screen.total_frames, screen.total_frames)
 
 
-def _video_stream(output: Any, screen: Screen) -> Any:
+def _video_stream(output: Any, screen: Screen, options: dict[str, str]) -> Any:
     stream = output.add_stream("libx264", rate=screen.rate.fraction)
     stream.width, stream.height = screen.width, screen.height
     stream.pix_fmt = "yuv420p"
@@ -71,7 +77,7 @@ def _video_stream(output: Any, screen: Screen) -> Any:
     # BT.709, limited range (ITU-T H.273: 1, 1, 1 and range 1)
     context = stream.codec_context
     context.color_primaries, context.color_trc, context.colorspace, context.color_range = 1, 1, 1, 1
-    stream.options = VIDEO_OPTIONS
+    stream.options = options
     return stream
 
 
@@ -166,8 +172,7 @@ def _shot_pictures(screen: Screen, shot: ScreenShot, clip_files: dict[str, Path]
 
 def _clip_pictures(screen: Screen, shot: ScreenShot, path: Path) -> Iterator[Planes]:
     """For each frame the last picture of the clip that has begun by then; the last one holds to the end."""
-    with open_media(path) as container:
-        source = timed_frames(container, shot.source_in_ticks)
+    with _frames_of(path, shot.source_in_ticks) as source:
         current = next(source)
         upcoming = next(source, None)
         planes: Planes | None = None
@@ -178,6 +183,16 @@ def _clip_pictures(screen: Screen, shot: ScreenShot, path: Path) -> Iterator[Pla
             if planes is None:
                 planes = cover(current.frame, screen.width, screen.height)
             yield planes
+
+
+@contextmanager
+def _frames_of(path: Path, from_ticks: int) -> Iterator[Iterator[TimedFrame]]:
+    """The frames of an original or of its small frames."""
+    if path.suffix == PACK_SUFFIX:
+        yield (TimedFrame(ticks, frame) for ticks, frame in frames_from(path, from_ticks))
+    else:
+        with open_media(path) as container:
+            yield timed_frames(container, from_ticks)
 
 
 def plain_colour(code: str, width: int, height: int) -> Planes:

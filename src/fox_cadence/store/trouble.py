@@ -4,12 +4,16 @@ import errno
 import sqlite3
 from pathlib import Path
 
+_NOT_OURS = (
+    "The data folder may not be written to: it is read-only, or belongs to somebody else. Give yourself the right to, "
+    "then do this again."
+)
 _BY_NUMBER = {
     errno.ENOSPC: "The disk is full. What was kept before is safe; make room, then do this again.",
     errno.EDQUOT: "Your share of the disk is used up. What was kept before is safe; make room, then do this again.",
     errno.EROFS: "The disk is read-only, so nothing can be kept there. Make it writable, then do this again.",
-    errno.EACCES: "The data folder may not be written to. Give yourself the right to, then do this again.",
-    errno.EPERM: "The data folder may not be written to. Give yourself the right to, then do this again.",
+    errno.EACCES: _NOT_OURS,
+    errno.EPERM: _NOT_OURS,
     errno.EMFILE: "Too many files are open on this machine. Close other programs, then do this again.",
     errno.EIO: "The disk reports an error. Copy your data folder to another disk before you go on.",
 }

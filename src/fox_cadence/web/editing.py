@@ -18,7 +18,7 @@ from fox_cadence.errors import ClashError, InputError
 from fox_cadence.media.fonts import caption_face
 from fox_cadence.store.projects import Head
 from fox_cadence.web.direction_view import cast_json
-from fox_cadence.web.memo import FastJson
+from fox_cadence.web.fast_json import FastJson
 from fox_cadence.web.pages import InWorkspace
 from fox_cadence.web.timeline_view import drawing_json, place_json, timeline_json
 

@@ -19,6 +19,7 @@ class ExportRequest(BaseModel):
     video: bool = True
     sound: bool = True
     captions: bool = True
+    look: bool = False
 
 
 @router.post("")

@@ -4,19 +4,7 @@ from collections import OrderedDict
 from collections.abc import Callable
 from typing import Any, TypeVar
 
-from pydantic_core import to_json
-from starlette.responses import Response
-
 T = TypeVar("T")
-
-
-class FastJson(Response):
-    """An answer in JSON, written by pydantic's serializer: a timeline of 500 lines is a megabyte."""
-
-    media_type = "application/json"
-
-    def render(self, content: Any) -> bytes:
-        return to_json(content, inf_nan_mode="null")
 
 
 class Memo:

@@ -11,7 +11,7 @@ export const work = part({
   job: null,
   /** @type {{files: Array<{name: string, bytes: number}>, folder: string, revision: number}|null} */
   docket: null,
-  wants: { video: true, sound: true, captions: true },
+  wants: { video: true, sound: true, captions: true, look: false },
 
   get busy() { return this.job !== null && (this.job.state === "running" || this.job.state === "waiting"); },
 
@@ -113,7 +113,7 @@ export const work = part({
   },
 
   async makeExport() {
-    if (!this.wants.video && !this.wants.sound && !this.wants.captions) return this.tell("Choose at least one thing to make.", "note");
+    if (!Object.values(this.wants).includes(true)) return this.tell("Choose at least one thing to make.", "note");
     const job = await this.run(`/api/projects/${this.project}/exports`, { ...this.wants });
     if (job?.state !== "done") return;
     this.docketOf(job.result);

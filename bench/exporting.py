@@ -1,0 +1,79 @@
+"""An export against a bare re-encode of the same shots with the same encoder settings; a quick look against it."""
+
+import resource
+import tempfile
+import time
+from fractions import Fraction
+from pathlib import Path
+
+import av
+
+from fox_cadence.actions.exporting import Wanted, export, screen
+from fox_cadence.actions.voicing import voice_lines
+from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.screen import Screen
+from fox_cadence.demo.marrow_bay import ensure_demo
+from fox_cadence.media.isolated import Progress, run_isolated
+from fox_cadence.media.render import VIDEO_OPTIONS
+
+ROUNDS = 2
+
+
+def bare(shown: Screen, files: dict[str, Path], target: Path, progress: Progress) -> None:
+    """Each shot's frames decoded and encoded, and nothing else: no captions, no sound, no scaling, no exact times."""
+    with av.open(str(target), "w", format="mp4") as output:
+        stream = output.add_stream("libx264", rate=shown.rate.fraction)
+        stream.width, stream.height, stream.pix_fmt = shown.width, shown.height, "yuv420p"
+        stream.codec_context.gop_size = 2 * round(float(shown.rate.fraction))
+        stream.options = VIDEO_OPTIONS
+        number = 0
+        for shot in shown.shots:
+            with av.open(str(files[shot.clip_hash or ""])) as source:
+                source.streams.video[0].thread_type = "AUTO"
+                left = shot.end_frame - shot.start_frame
+                for frame in source.decode(video=0):
+                    if left == 0:
+                        break
+                    plain = frame.reformat(format="yuv420p")
+                    plain.pts, plain.time_base = number, 1 / Fraction(shown.rate.fraction)
+                    output.mux(stream.encode(plain))
+                    number, left = number + 1, left - 1
+        output.mux(stream.encode(None))
+
+
+def rows() -> list[str]:
+    with tempfile.TemporaryDirectory() as folder, Workspace(Path(folder)) as workspace:
+        project_id = ensure_demo(workspace)
+        voice_lines(workspace, project_id)
+        timeline = workspace.timeline(workspace.head(project_id).project)
+        shown = screen(timeline)
+        files = {span.shot.clip_hash: workspace.library.original(span.shot.clip_hash) for span in timeline.shots
+                 if span.shot.clip_hash}  # fmt: skip
+        out = Path(folder) / "out"
+        times: dict[str, list[float]] = {"bare": [], "export": [], "look": []}
+        memory = 0.0
+        for _ in range(ROUNDS):
+            for name in times:
+                began = time.perf_counter()
+                if name == "bare":
+                    (Path(folder) / "bare.mp4").unlink(missing_ok=True)
+                    run_isolated(bare, shown, files, Path(folder) / "bare.mp4")
+                else:
+                    only = Wanted(video=name == "export", sound=False, captions=False, look=name == "look")
+                    export(workspace, project_id, out, only)
+                    memory = max(memory, resource.getrusage(resource.RUSAGE_CHILDREN).ru_maxrss / 1024)
+                times[name].append(time.perf_counter() - began)
+    best = {name: min(each) for name, each in times.items()}
+    seconds = float(timeline.total_frames / shown.rate.fraction)
+    return [
+        f"The sample, {seconds:.1f} s at {shown.width} × {shown.height}:",
+        "",
+        "| what | seconds | against | ratio | aim |",
+        "| --- | --- | --- | --- | --- |",
+        f"| a bare re-encode of its shots | {best['bare']:.1f} | | | |",
+        f"| export with captions and sound | {best['export']:.1f} | the re-encode "
+        f"| {best['export'] / best['bare']:.2f} | 1.2 |",
+        f"| a quick look | {best['look']:.1f} | the export | {best['look'] / best['export']:.2f} | 0.15 |",
+        "",
+        f"The largest process of ours took {memory:.0f} MB (aim 600).",
+    ]
