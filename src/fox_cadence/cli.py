@@ -17,13 +17,11 @@ from fox_cadence.actions.bring_in import MadeProject, MediaFile, NewProject, new
 from fox_cadence.actions.bundling import bring_in_bundle, write_bundle
 from fox_cadence.actions.exporting import Wanted, export
 from fox_cadence.actions.fitting import accept, fit
-from fox_cadence.actions.measuring import measure_video
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace, default_data_folder
 from fox_cadence.core.edits import EditError, SetRole
 from fox_cadence.core.fit.solver import Status
 from fox_cadence.core.ticks import frame_rate, ticks_to_seconds
-from fox_cadence.demo.marrow_bay import ensure_demo
 from fox_cadence.errors import FoxError, InputError
 from fox_cadence.store.trouble import in_words
 from fox_cadence.voices.catalogue import all_voices, voice_by_id
@@ -133,6 +131,8 @@ def _answer(options: argparse.Namespace, data: Any, text: str) -> None:
 
 
 def _demo(options: argparse.Namespace) -> int:
+    from fox_cadence.demo.marrow_bay import ensure_demo  # it draws with a library no other command needs
+
     with Workspace(options.data) as workspace:
         if not options.json:
             print("Preparing the sample project: its clips are drawn the first time, about a minute.", flush=True)
@@ -302,6 +302,8 @@ def _made(made: MadeProject) -> tuple[dict[str, Any], str]:
 
 
 def _measure(options: argparse.Namespace) -> int:
+    from fox_cadence.actions.measuring import measure_video  # with all that looks at pictures
+
     with Workspace(options.data) as workspace:
         report = measure_video(workspace, options.video, options.against, _Terminal(options.json))
     _answer(options, report.as_json(), report.as_text())

@@ -2,13 +2,15 @@
 
 import re
 import tempfile
+import threading
+from collections import OrderedDict
 from dataclasses import dataclass, replace
-from functools import lru_cache
 from pathlib import Path
 
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.mix import MixPlan, plan_mix
 from fox_cadence.core.screen import Screen, screen_of
+from fox_cadence.core.ticks import SAMPLE_RATE_HZ, ticks_to_seconds
 from fox_cadence.core.timeline import Timeline
 from fox_cadence.errors import InputError, MediaError
 from fox_cadence.formats import WRITERS, Cue
@@ -19,7 +21,6 @@ from fox_cadence.media.ingest import PROXY, SOUND
 from fox_cadence.media.isolated import run_isolated
 from fox_cadence.media.mixdown import Mix, mix_down
 from fox_cadence.media.proxies import proxy_size
-from fox_cadence.media.render import render
 from fox_cadence.store.library import whole_file, write_safely
 
 
@@ -46,13 +47,53 @@ def screen(timeline: Timeline) -> Screen:
     return screen_of(timeline, caption_face())
 
 
+LONGEST_MIX_S = 30 * 60
+"""A mix lies in memory whole, several times while it is levelled: half an hour takes about 4 GB."""
+
+
+class _Mixes:
+    """The newest mixes, as many as make half an hour together. One is made at a time, and only once."""
+
+    def __init__(self) -> None:
+        self._kept: OrderedDict[tuple[int, MixPlan], Mix] = OrderedDict()
+        self._lock = threading.Lock()
+
+    def get(self, workspace: Workspace, plan: MixPlan) -> Mix:
+        key = (id(workspace), plan)
+        with self._lock:
+            known = self._kept.pop(key, None) or _mixed(workspace, plan)
+            self._kept[key] = known
+            while len(self._kept) > 1 and self._samples() > LONGEST_MIX_S * SAMPLE_RATE_HZ:
+                self._kept.popitem(last=False)
+            while len(self._kept) > _MOST_MIXES:
+                self._kept.popitem(last=False)
+            return known
+
+    def _samples(self) -> int:
+        return sum(plan.total_samples for _, plan in self._kept)
+
+
+_MOST_MIXES = 4
+_mixes = _Mixes()
+
+
 def mix(workspace: Workspace, timeline: Timeline) -> Mix:
-    """The mix of a timeline; the last few are kept in memory."""
-    return _mix(workspace, plan_mix(timeline))
+    """The mix of a timeline; the last few are kept in memory.
+
+    Raises:
+        InputError: the piece is too long to be mixed.
+        NotFoundError: a sound has vanished.
+    """
+    seconds = ticks_to_seconds(timeline.total_ticks)
+    if seconds > LONGEST_MIX_S:
+        raise InputError(
+            f"The piece lasts {seconds / 60:.0f} minutes; up to {LONGEST_MIX_S // 60} can be played as a whole and "
+            "exported. Each line can still be heard by itself."
+        )
+    return _mixes.get(workspace, plan_mix(timeline))
 
 
-@lru_cache(maxsize=4)
-def _mix(workspace: Workspace, plan: MixPlan) -> Mix:
+def _mixed(workspace: Workspace, plan: MixPlan) -> Mix:
     def take(sound_hash: str) -> Sound:
         return read_wav(workspace.library.take_sound(sound_hash))
 
@@ -132,6 +173,8 @@ def _small(timeline: Timeline) -> Timeline:
 def _video(
     workspace: Workspace, shown: Screen, files: dict[str, Path], mixed: Mix, target: Path, watch: Watcher
 ) -> Path:
+    from fox_cadence.media.render import render  # it paints with a library that every start would wait for
+
     with tempfile.TemporaryDirectory(dir=workspace.scratch) as scratch:
         sound = Path(scratch) / "mix.wav"
         sound.write_bytes(wav_bytes(mixed.full))

@@ -89,7 +89,10 @@ class Workspace:
     def close(self) -> None:
         self.jobs.close()
         self.engines.close()
-        self.database.close()
+        try:
+            self.lengths.save()
+        finally:
+            self.database.close()
         if self._held is not None:
             self._held.close()
 

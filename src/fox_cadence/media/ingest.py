@@ -42,7 +42,7 @@ def ingest(path: Path, content_hash: str, name: str, folder: Path, progress: Pro
     sound = None if kind == "still" else read_sound(path, remarks=remarks)
     loudness = -70.0
     if sound is not None:
-        loudness = measure_loudness(sound).integrated_lufs
+        loudness = measure_loudness(sound, true_peak=False).integrated_lufs
         (folder / SOUND).write_bytes(wav_bytes(sound))
         (folder / PEAKS).write_text(json.dumps(peaks(sound)))
     length = samples_to_ticks(len(sound)) if kind == "sound" and sound is not None else picture_ticks

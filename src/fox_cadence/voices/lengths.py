@@ -2,6 +2,7 @@
 
 import logging
 import threading
+import time
 from collections import OrderedDict
 from typing import Protocol
 
@@ -14,6 +15,7 @@ from fox_cadence.errors import EngineError
 from fox_cadence.voices.catalogue import Voice, voice_by_id
 
 _log = logging.getLogger(__name__)
+_SAVED_EVERY_S = 5.0
 _KEPT_TEXTS = 5000
 
 
@@ -38,6 +40,8 @@ class SpokenLengths:
         self._phonemizer, self._store = phonemizer, store
         self._counted: OrderedDict[tuple[str, str], tuple[float, ...]] = OrderedDict()
         self._models: dict[str, VoiceModel] = {}
+        self._unsaved: set[str] = set()
+        self._saved_at = 0.0
         self._lock = threading.Lock()  # takes are made, and learnt from, two at a time
 
     def estimate(self, text: str, voice_id: str, pace: float) -> Estimate:
@@ -85,8 +89,21 @@ class SpokenLengths:
         except EngineError:
             return
         with self._lock:
-            model = self._models[voice.id] = self.model(voice).learnt(counted, seconds)
-            self._store.keep_voice_model(voice.id, model)
+            self._models[voice.id] = self.model(voice).learnt(counted, seconds)
+            self._unsaved.add(voice.id)
+            if time.monotonic() - self._saved_at > _SAVED_EVERY_S:
+                self._save()
+
+    def save(self) -> None:
+        """Keep what was learnt since the last time. What a crash loses of it is learnt again from the next takes."""
+        with self._lock:
+            self._save()
+
+    def _save(self) -> None:
+        for voice_id in self._unsaved:
+            self._store.keep_voice_model(voice_id, self._models[voice_id])
+        self._unsaved.clear()
+        self._saved_at = time.monotonic()
 
     def model(self, voice: Voice) -> VoiceModel:
         if voice.id not in self._models:

@@ -66,7 +66,7 @@ def recorded_take(sound: Mono, cut: Cut, before: int | None = None, after: int |
             for word, (start, stop) in zip(words_of(cut.text), words, strict=True)
         ),
         pauses=tuple(Pause(start_sample=start, end_sample=stop) for start, stop in pauses),
-        loudness_lufs=round(measure_loudness(made).integrated_lufs, 2),
+        loudness_lufs=round(measure_loudness(made, true_peak=False).integrated_lufs, 2),
         recorded=True,
     )
     return take, made

@@ -212,7 +212,7 @@ def _as_take(request: VoicingRequest, joined: _Joined) -> Take:
             Pause(start_sample=EDGE_PAD + start, end_sample=EDGE_PAD + end, written=written)
             for start, end, written in joined.rests
         ),
-        loudness_lufs=round(measure_loudness(sound).integrated_lufs, 2),
+        loudness_lufs=round(measure_loudness(sound, true_peak=False).integrated_lufs, 2),
         stretch=round(joined.stretch, 5),
         request=request,
     )

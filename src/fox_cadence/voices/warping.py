@@ -8,7 +8,6 @@ from collections.abc import Sequence
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.fft import dct
 
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.media.audio import resample
@@ -28,6 +27,8 @@ Floats = NDArray[np.float32]
 
 def cepstra(sound: Mono) -> Floats:
     """Frames of 10 ms by 13 coefficients, each with mean 0 and deviation 1."""
+    from scipy.fft import dct  # a sixth of a second at every start, for what few starts need
+
     down = resample(sound, SAMPLE_RATE_HZ, _RATE).astype(np.float64)
     count = max(1, (len(down) - _WINDOW) // _STEP + 1)
     padded = np.pad(down, (0, max(0, _WINDOW + (count - 1) * _STEP - len(down))))

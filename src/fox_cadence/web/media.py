@@ -5,7 +5,7 @@ import re
 from typing import Annotated
 
 import numpy as np
-from fastapi import APIRouter, Path, Response
+from fastapi import APIRouter, Path, Query, Response
 from fastapi.responses import FileResponse, JSONResponse
 
 from fox_cadence.actions.exporting import mix
@@ -13,6 +13,7 @@ from fox_cadence.actions.voicing import natural_take, take_for
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.mix import SPEECH_LUFS
 from fox_cadence.core.takes import Take, VoicingRequest, natural_request
+from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.errors import NotFoundError
 from fox_cadence.media.audio import peaks, read_wav, wav_bytes
 from fox_cadence.media.ingest import PEAKS, PROXY
@@ -65,11 +66,23 @@ def take_sound(take_id: str, workspace: InWorkspace) -> Response:
 
 
 @router.get("/api/projects/{project_id}/mix.wav")
-def mix_sound(project_id: str, workspace: InWorkspace, preview: str = "") -> Response:
-    """The full mix of the project as it stands, the same samples as the export; or of a proposal that was previewed."""
+def mix_sound(
+    project_id: str,
+    workspace: InWorkspace,
+    preview: str = "",
+    start: Annotated[float, Query(ge=0)] = 0.0,
+    end: Annotated[float | None, Query(ge=0)] = None,
+) -> Response:
+    """The full mix of the project as it stands, the same samples as the export; or of a proposal that was previewed.
+
+    With `start` and `end` (seconds) only that part of it: a long piece is played stretch by stretch.
+    """
     project = workspace.previews.get(preview) if preview else workspace.head(project_id).project
     timeline = workspace.timeline(project)
-    return Response(wav_bytes(mix(workspace, timeline).full), media_type="audio/wav", headers=NOT_KEPT)
+    sound = mix(workspace, timeline).full
+    last = len(sound) if end is None else round(end * SAMPLE_RATE_HZ)
+    part = sound[round(start * SAMPLE_RATE_HZ) : last]
+    return Response(wav_bytes(part), media_type="audio/wav", headers=NOT_KEPT)
 
 
 @router.get("/api/projects/{project_id}/loudness")

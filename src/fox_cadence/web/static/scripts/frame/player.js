@@ -3,6 +3,11 @@
 import { bytes } from "../api.js";
 
 const KEPT_MIXES = 3;
+/** A longer piece is fetched and played stretch by stretch. */
+const LONG_S = 300;
+const STRETCH_S = 120;
+
+/** Where the sound of a piece comes from, and how long it is. @typedef {{path: string, seconds: number}} Sound */
 
 export class Player {
   /**
@@ -23,6 +28,10 @@ export class Player {
     this.range = { start: 0, end: 0, loop: false };
     this.playing = "";
     this.generation = 0;
+    /** The second of the piece at which the buffer begins. */
+    this.origin = 0;
+    /** @type {(() => Promise<void>)|null} */
+    this.next = null;
   }
 
   #context() {
@@ -45,18 +54,23 @@ export class Player {
     return mix;
   }
 
-  /** Get a mix before it is asked for. @param {string} path */
-  prepare(path) {
-    this.#mix(path).catch(() => {});
+  /** Get a mix before it is asked for, unless it is long. @param {Sound} sound */
+  prepare(sound) {
+    if (sound.seconds <= LONG_S) this.#mix(sound.path).catch(() => {});
   }
 
-  /** Play a mix from a second to another. @param {string} path @param {number} start @param {number} end @param {boolean} loop */
-  async play(path, start, end, loop = false) {
+  /** Play a mix from a second to another. @param {Sound} sound @param {number} start @param {number} end @param {boolean} loop */
+  async play(sound, start, end, loop = false) {
     const mine = this.#begin();
     const context = this.#context();
+    const long = sound.seconds > LONG_S;
+    const until = long ? Math.min(end, start + STRETCH_S) : end;
+    const path = long ? `${sound.path}&start=${start}&end=${until}` : sound.path;
     const [buffer] = await Promise.all([this.#mix(path), context.resume()]);
     if (mine !== this.generation) return;
-    this.range = { start, end: Math.min(end, buffer.duration), loop };
+    this.origin = long ? start : 0;
+    this.range = { start, end: Math.min(until, this.origin + buffer.duration), loop };
+    this.next = until < end && !loop ? () => this.play(sound, until, end) : null;
     this.#start(buffer, start, loop ? "shot" : "piece");
     this.#tick(mine);
   }
@@ -68,6 +82,8 @@ export class Player {
     const [data] = await Promise.all([bytes(path, body), context.resume()]);
     const buffer = await context.decodeAudioData(data);
     if (mine !== this.generation) return;
+    this.origin = 0;
+    this.next = null;
     this.#start(buffer, 0, what);
   }
 
@@ -84,15 +100,15 @@ export class Player {
     source.connect(context.destination);
     if (what === "shot") {
       source.loop = true;
-      source.loopStart = this.range.start;
-      source.loopEnd = this.range.end;
+      source.loopStart = this.range.start - this.origin;
+      source.loopEnd = this.range.end - this.origin;
     }
     source.onended = () => {
-      if (this.source === source) this.stop();
+      if (this.source === source) this.#ended();
     };
     this.began = context.currentTime;
     this.at = offset;
-    source.start(0, offset);
+    source.start(0, offset - this.origin);
     this.source = source;
     this.playing = what;
     this.onState(what);
@@ -112,14 +128,19 @@ export class Player {
     if (mine !== this.generation || !this.source) return;
     const now = this.position();
     this.onMove(now);
-    if (!this.range.loop && now >= this.range.end) {
-      this.stop();
-      return;
-    }
+    if (!this.range.loop && now >= this.range.end) return this.#ended();
     requestAnimationFrame(() => this.#tick(mine));
   }
 
+  /** A stretch has ended: the next one follows, or there is silence. */
+  #ended() {
+    const next = this.next;
+    this.stop();
+    next?.().catch(() => {});
+  }
+
   stop() {
+    this.next = null;
     this.generation++;
     const source = this.source;
     this.source = null;

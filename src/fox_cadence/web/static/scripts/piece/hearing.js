@@ -49,7 +49,8 @@ export const hearing = part({
   /** Where the sound that belongs to what is shown comes from. */
   sound() {
     const path = `/api/projects/${this.project}/mix.wav`;
-    return this.side === "then" && this.preview ? `${path}?preview=${this.preview.key}` : `${path}?revision=${this.t.revision}`;
+    const seconds = this.shown.total_frames * this.frameSeconds;
+    return { path: this.side === "then" && this.preview ? `${path}?preview=${this.preview.key}` : `${path}?revision=${this.t.revision}`, seconds };
   },
 
   toggle() {
