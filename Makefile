@@ -14,7 +14,8 @@ serve: setup
 test: setup-dev setup-node
 	@scripts/system-packages test
 	$(BIN)/python -m pytest -n 2 --dist worksteal --ignore tests/browser
-	$(BIN)/python -m pytest tests/browser
+	$(BIN)/python -m pytest -n 2 --dist worksteal -m "not alone" tests/browser
+	$(BIN)/python -m pytest -m alone tests/browser
 
 check: setup-dev setup-node
 	$(BIN)/ruff check .

@@ -9,13 +9,17 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
-from playwright.sync_api import Browser, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, sync_playwright
 
 CHROMIUM = "/usr/bin/chromium"
 FLAGS = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
     "--disable-component-update", "--disable-sync", "--autoplay-policy=no-user-gesture-required",
 ]  # fmt: skip
+
+
+WINDOWS: list[BrowserContext] = []
+"""Closed before the server they look at stops, so that none asks for what can't be answered any more."""
 
 
 @contextmanager
@@ -30,6 +34,8 @@ def served(data: Path, command: str = "serve", *options: str) -> Iterator[str]:
         assert process.stdout is not None
         yield json.loads(process.stdout.readline())["address"].rstrip("/")
     finally:
+        while WINDOWS:
+            WINDOWS.pop().close()
         _stop(process)
         if process.stdout is not None:
             process.stdout.close()

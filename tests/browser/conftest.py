@@ -6,7 +6,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-from tests.browser.application import chromium, served
+from tests.browser.application import WINDOWS, chromium, served
 
 expect.set_options(timeout=15_000)  # beside voices being made, a page may wait for its turn
 
@@ -25,12 +25,11 @@ def browser() -> Iterator[Browser]:
 @pytest.fixture
 def open_page(browser: Browser) -> Iterator[Callable[[str], Page]]:
     """Opens an address in a new window; the test fails when a page logs an error or asks another host for anything."""
-    contexts = []
     wrong: list[str] = []
 
     def open_at(address: str) -> Page:
         context = browser.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True)
-        contexts.append(context)
+        WINDOWS.append(context)
         page = context.new_page()
         page.set_default_timeout(20_000)
         page.on("pageerror", lambda error: wrong.append(f"page error: {error}"))
@@ -54,8 +53,8 @@ def open_page(browser: Browser) -> Iterator[Callable[[str], Page]]:
         return page
 
     yield open_at
-    for context in contexts:
-        context.close()
+    while WINDOWS:
+        WINDOWS.pop().close()
     assert not wrong, wrong
 
 
@@ -66,4 +65,3 @@ def page(demo_data: Path, open_page: Callable[[str], Page]) -> Iterator[Page]:
         made = open_page(f"{address}/projects/marrow-bay")
         expect(made.locator("#page .shot").first).to_be_visible()
         yield made
-        made.close()

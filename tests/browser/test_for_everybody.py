@@ -159,7 +159,6 @@ def long_page(tmp_path: Path, open_page: Opener) -> Iterator[Page]:
         page = open_page(f"{address}/projects/long")
         expect(page.locator("#page .shot").first).to_be_visible()
         yield page
-        page.close()
 
 
 def test_only_what_is_seen_of_five_hundred_lines_is_drawn_and_scrolling_keeps_up(long_page: Page) -> None:

@@ -6,6 +6,7 @@ import sys
 from pathlib import Path
 
 import numpy as np
+import pytest
 from playwright.sync_api import Page, expect
 
 from fox_cadence.core.takes import VoicingRequest
@@ -206,6 +207,7 @@ def test_a_microphone_that_is_refused_is_said_so(page: Page) -> None:
     expect(page.locator("#record")).to_be_visible()
 
 
+@pytest.mark.alone
 def test_a_line_is_recorded_with_count_in_level_and_a_second_attempt_kept_apart(
     demo_data: Path, tmp_path: Path
 ) -> None:

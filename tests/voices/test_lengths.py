@@ -81,6 +81,7 @@ def test_a_take_teaches_its_voice_and_no_other() -> None:
         assert off[1] <= off[0]
         assert off[1] < 0.03 * spoken
         assert lengths.estimate(TEXT, "pell", 1.0) == other
+        lengths.save()
         assert set(memory.models) == {"orla"}
         assert SpokenLengths(engine, memory).estimate(TEXT, "orla", 1.0) == after
     finally:
