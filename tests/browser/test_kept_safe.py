@@ -11,7 +11,7 @@ from pathlib import Path
 from playwright.sync_api import Page, expect
 
 from fox_cadence.actions.workspace import Workspace
-from tests.browser.application import served
+from tests.browser.application import WINDOWS, served
 
 Opener = Callable[[str], Page]
 MINE = "Twice a day, the sea forgets Marrow Bay."
@@ -75,6 +75,8 @@ def test_what_is_typed_while_the_server_is_dead_is_kept_until_it_is_back(demo_da
         expect(page.locator('.caption[data-caption="c1"]')).to_contain_text("forgets")
         expect(page.locator("#held")).to_be_hidden()
     finally:
+        page.context.close()
+        WINDOWS.clear()
         again.terminate()
         again.wait(timeout=20)
         if again.stdout is not None:

@@ -6,6 +6,8 @@ const KEPT_MIXES = 3;
 /** A longer piece is fetched and played stretch by stretch. */
 const LONG_S = 300;
 const STRETCH_S = 120;
+/** A mix takes the server a second: not one for each of several changes that come one after the other. */
+const REST_MS = 600;
 
 /** Where the sound of a piece comes from, and how long it is. @typedef {{path: string, seconds: number}} Sound */
 
@@ -28,6 +30,8 @@ export class Player {
     this.range = { start: 0, end: 0, loop: false };
     this.playing = "";
     this.generation = 0;
+    /** @type {ReturnType<typeof setTimeout>|undefined} */
+    this.preparing = undefined;
     /** The second of the piece at which the buffer begins. */
     this.origin = 0;
     /** @type {(() => Promise<void>)|null} */
@@ -54,9 +58,10 @@ export class Player {
     return mix;
   }
 
-  /** Get a mix before it is asked for, unless it is long. @param {Sound} sound */
+  /** Get a mix before it is asked for, once changes rest for a moment and unless it is long. @param {Sound} sound */
   prepare(sound) {
-    if (sound.seconds <= LONG_S) this.#mix(sound.path).catch(() => {});
+    clearTimeout(this.preparing);
+    if (sound.seconds <= LONG_S) this.preparing = setTimeout(() => this.#mix(sound.path).catch(() => {}), REST_MS);
   }
 
   /** Play a mix from a second to another. @param {Sound} sound @param {number} start @param {number} end @param {boolean} loop */

@@ -141,7 +141,7 @@ export const casting = part({
 
   /** Change how the chosen line is said, and let nobody else be changed. @param {object} change */
   setLineDelivery(change) {
-    return this.edit({ kind: "line_delivery", line_id: this.line, voice_id: this.chosenLine.own_voice, delivery: { ...this.deliveryOf(this.lineDelivery), ...change } });
+    return this.editOf(() => ({ kind: "line_delivery", line_id: this.line, voice_id: this.chosenLine.own_voice, delivery: { ...this.deliveryOf(this.lineDelivery), ...change } }));
   },
 
   /** @param {Event} event @param {string} field */
@@ -153,8 +153,10 @@ export const casting = part({
   /** @param {Event} event */
   setLineVoice(event) {
     const id = /** @type {HTMLSelectElement} */ (event.target).value || null;
-    const own = this.chosenLine.own_delivery;
-    return this.edit({ kind: "line_delivery", line_id: this.line, voice_id: id, delivery: own ? this.deliveryOf(own) : null });
+    return this.editOf(() => {
+      const own = this.chosenLine.own_delivery;
+      return { kind: "line_delivery", line_id: this.line, voice_id: id, delivery: own ? this.deliveryOf(own) : null };
+    });
   },
 
   asRole() { return this.edit({ kind: "line_delivery", line_id: this.line }); },
@@ -185,6 +187,7 @@ export const casting = part({
   async saveDelivery(everywhere) {
     const name = this.deliveryName.trim();
     if (!name) return this.tell("Give the delivery a name first.", "note");
+    await this.changing; // a change still on its way belongs to what is kept
     const delivery = this.deliveryOf(this.lineDelivery);
     const kept = everywhere ? await this.keepOwn(name, delivery) : await this.edit({ kind: "save_delivery", name, delivery });
     if (kept) this.deliveryName = "";

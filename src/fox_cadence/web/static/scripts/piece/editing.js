@@ -25,6 +25,12 @@ export const editing = part({
     return this.changing;
   },
 
+  /** An edit that is made of what is there when its turn comes: two changes of one thing must not undo each other. @param {() => object} make */
+  editOf(make) {
+    this.changing = this.changing.then(() => this.editOnce([make()], ""));
+    return this.changing;
+  },
+
   /** @param {object[]} edits @param {string} label @returns {Promise<boolean>} */
   async editOnce(edits, label) {
     if (!this.loaded) return false;

@@ -41,7 +41,7 @@ export const work = part({
   /** At the start: what another window or the time before a restart left going is followed; what broke off is said. */
   async followWhatGoesOn() {
     const found = await get(`/api/projects/${this.project}/job`);
-    if (!found) return;
+    if (!found || this.busy) return; // what this window has begun meanwhile is followed already
     if (found.state === "failed" && found.note.startsWith("Broken off")) this.tell(`${found.kind}: ${found.note}`, "note");
     if (found.state !== "waiting" && found.state !== "running") return;
     const job = await follow(found, (now) => { this.job = now; });
