@@ -50,7 +50,8 @@ def render(screen: Screen, clip_files: dict[str, Path], sound_file: Path, target
         for number, planes in enumerate(_pictures(screen, clip_files)):
             canvas = _canvas(planes)
             painter.paint(canvas, number)
-            frame = av.VideoFrame.from_numpy_buffer(canvas, format="yuv420p")  # no copy: each frame has a canvas of its own
+            # not copied: each frame has a canvas of its own
+            frame = av.VideoFrame.from_numpy_buffer(canvas, format="yuv420p")
             frame.pts = number
             frame.time_base = 1 / screen.rate.fraction
             output.mux(video.encode(frame))
