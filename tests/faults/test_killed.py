@@ -170,8 +170,8 @@ def check(folder: Path, editor: Editor) -> None:
             assert {file.name.split(".")[0] for file in path.iterdir()} >= {"original", "proxy"}
         for path in (folder / "exports").rglob("*"):
             if path.suffix == ".mp4":
-                with av.open(str(path)) as video:
-                    assert sum(1 for _ in video.decode(video=0)) > 0
+                with av.open(str(path)) as opened:
+                    assert sum(1 for _ in opened.decode(video=0)) > 0
             elif path.is_file():
                 assert path.stat().st_size > 0
                 assert not path.name.startswith(".")

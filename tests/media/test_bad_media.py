@@ -135,8 +135,8 @@ def test_odd_sizes_and_ten_bits_come_in_and_go_out(
     timeline = workspace.timeline(workspace.head(made.project_id).project)
 
     files_made = export(workspace, made.project_id, tmp_path / "out", Wanted(sound=False, captions=False))
-    with av.open(str(files_made[0])) as video:
-        assert sum(1 for _ in video.decode(video=0)) == timeline.total_frames == screen(timeline).total_frames
+    with av.open(str(files_made[0])) as opened:
+        assert sum(1 for _ in opened.decode(video=0)) == timeline.total_frames == screen(timeline).total_frames
 
 
 def test_high_dynamic_range_is_brought_to_ours_and_said(workspace: Workspace, tmp_path: Path) -> None:

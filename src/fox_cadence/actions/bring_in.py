@@ -17,7 +17,7 @@ from fox_cadence.voices.catalogue import Voice, voice_for_language
 
 LARGEST_MEDIA_BYTES = 4 << 30
 LONGEST_NAME = 200
-VIDEO_SUFFIXES = frozenset({".mp4", ".mov", ".m4v", ".mkv", ".webm", ".avi", ".mpg", ".ts", ".3gp"})
+MOVING_SUFFIXES = frozenset({".mp4", ".mov", ".m4v", ".mkv", ".webm", ".avi", ".mpg", ".ts", ".3gp"})
 
 
 @dataclass(frozen=True, slots=True)
@@ -120,7 +120,7 @@ def new_project(
     remarks += [
         Remark(clip.name, "there is one bed, and another file is it; this one was left out") for clip in sounds[1:]
     ]
-    if music is not None and Path(music.name).suffix.lower() in VIDEO_SUFFIXES:
+    if music is not None and Path(music.name).suffix.lower() in MOVING_SUFFIXES:
         remarks.append(Remark(music.name, "it has sound but no picture, so it became the bed"))
     if not shown:
         first = f" ({refused[0].place}: {refused[0].message})" if refused else ""

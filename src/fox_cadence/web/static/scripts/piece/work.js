@@ -25,6 +25,7 @@ export const work = part({
   async run(path, body) {
     await this.changing;
     if (this.occupied()) return null;
+    this.job = { id: "", kind: "", state: "waiting", done: 0, total: 0, note: "", result: {} }; // from now on, not from the answer on
     try {
       const job = await follow(await post(path, body), (now) => { this.job = now; });
       this.job = null;
@@ -74,7 +75,7 @@ export const work = part({
   },
 
   async stopJob() {
-    if (this.job) await post(`/api/jobs/${this.job.id}/cancel`).catch(() => {});
+    if (this.job?.id) await post(`/api/jobs/${this.job.id}/cancel`).catch(() => {});
   },
 
   async refresh() { this.take(await get(`/api/projects/${this.project}/timeline`)); },
