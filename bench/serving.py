@@ -40,7 +40,11 @@ def rows() -> list[str]:
 
 
 def row(what: str, against: str, ours: float, theirs: float, unit: str, aim: str) -> str:
-    return f"| {what} | {against} | {ours:,.3g} {unit} | {theirs:,.3g} {unit} | {ours / theirs:.2f} | {aim} |"
+    return f"| {what} | {against} | {_short(ours)} {unit} | {_short(theirs)} {unit} | {ours / theirs:.2f} | {aim} |"
+
+
+def _short(value: float) -> str:
+    return f"{value:,.0f}" if value >= 100 else f"{value:.3g}"
 
 
 @contextmanager
