@@ -296,9 +296,8 @@ def _unpack(options: argparse.Namespace) -> None:
 
 def _made(made: MadeProject) -> tuple[dict[str, Any], str]:
     """A new project with its remarks, for scripts and for people."""
-    remarks = [{"place": remark.place, "message": remark.message} for remark in made.remarks]
     lines = [f"Project {made.project_id}", *(f"  {remark.place}: {remark.message}" for remark in made.remarks)]
-    return {"project": made.project_id, "remarks": remarks}, "\n".join(lines)
+    return made.as_json(), "\n".join(lines)
 
 
 def _measure(options: argparse.Namespace) -> int:

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.actions.writing import Source, laid, read_source, texts_of, with_roles
@@ -89,6 +90,10 @@ def check_new_project(wanted: NewProject) -> None:
 class MadeProject:
     project_id: str
     remarks: tuple[Remark, ...]
+
+    def as_json(self) -> dict[str, Any]:
+        remarks = [{"place": remark.place, "message": remark.message} for remark in self.remarks]
+        return {"project": self.project_id, "remarks": remarks}
 
 
 def new_project(

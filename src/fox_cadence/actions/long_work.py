@@ -6,6 +6,7 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
+from fox_cadence.actions.bundling import write_bundle
 from fox_cadence.actions.exporting import Wanted, export
 from fox_cadence.actions.exporting_sound import export_lines
 from fox_cadence.actions.voicing import voice_lines
@@ -43,7 +44,13 @@ def _line_sounds(workspace: Workspace, project_id: str, request: dict[str, Any],
     return docket(revision, folder, files)
 
 
-KINDS: dict[str, Kind] = {"voice": _voice, "export": _export, "line sounds": _line_sounds}
+def _bundle(workspace: Workspace, project_id: str, _: dict[str, Any], watcher: Watcher) -> dict[str, Any]:
+    """The whole project in one file."""
+    path = write_bundle(workspace, project_id, export_folder(workspace, project_id), watcher)
+    return {"file": path.name, "bytes": path.stat().st_size}
+
+
+KINDS: dict[str, Kind] = {"voice": _voice, "export": _export, "line sounds": _line_sounds, "bundle": _bundle}
 
 
 def export_folder(workspace: Workspace, project_id: str) -> Path:

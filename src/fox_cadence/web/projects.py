@@ -1,9 +1,7 @@
 """Requests about projects as wholes: states, copies, deleting, bundles, what is kept on the disk."""
 
 import shutil
-import tempfile
 from dataclasses import asdict
-from pathlib import Path
 from typing import Annotated, Any
 
 from fastapi import APIRouter, File, UploadFile
@@ -11,14 +9,15 @@ from fastapi.responses import FileResponse, JSONResponse
 from pydantic import BaseModel
 
 from fox_cadence.actions.bring_in import LARGEST_MEDIA_BYTES, MediaFile
-from fox_cadence.actions.bundling import bring_in_bundle, write_bundle
+from fox_cadence.actions.bundling import bring_in_bundle
+from fox_cadence.actions.long_work import export_folder, start
 from fox_cadence.actions.projects import back_to, copy_project, point_to
 from fox_cadence.errors import NotFoundError
 from fox_cadence.jobs.runner import JobContext
 from fox_cadence.web.editing import current
 from fox_cadence.web.pages import InWorkspace
 from fox_cadence.web.timeline_view import timeline_json
-from fox_cadence.web.uploads import name_of, write_upload
+from fox_cadence.web.uploads import arriving, name_of, then_gone, write_upload
 from fox_cadence.web.work import LARGEST_UPLOAD_BYTES, job_json
 
 router = APIRouter(prefix="/api")
@@ -74,7 +73,7 @@ def bring_back(project_id: str, workspace: InWorkspace) -> JSONResponse:
 def delete_for_good(project_id: str, workspace: InWorkspace) -> JSONResponse:
     """Forget a deleted project; its takes and clips stay until they are cleaned up."""
     workspace.projects.delete_for_good(project_id)
-    shutil.rmtree(workspace.folder / "exports" / project_id, ignore_errors=True)
+    shutil.rmtree(export_folder(workspace, project_id), ignore_errors=True)
     return JSONResponse({})
 
 
@@ -84,22 +83,15 @@ async def point(
 ) -> JSONResponse:
     """A job that brings back a clip whose file has vanished."""
     workspace.head(project_id)
-    folder = Path(tempfile.mkdtemp(dir=workspace.scratch))
-    path, name = folder / "file", name_of(file, "file")
-    try:
+    with arriving(workspace.scratch) as folder:
+        path, name = folder / "file", name_of(file, "file")
         await write_upload(file, path, LARGEST_MEDIA_BYTES)
-    except BaseException:
-        shutil.rmtree(folder, ignore_errors=True)
-        raise
 
     def work(context: JobContext) -> dict[str, Any]:
-        try:
-            point_to(workspace, project_id, content_hash, MediaFile(path, name), context)
-        finally:
-            shutil.rmtree(folder, ignore_errors=True)
+        point_to(workspace, project_id, content_hash, MediaFile(path, name), context)
         return {}
 
-    return JSONResponse(job_json(workspace.jobs.submit(project_id, "media", work)))
+    return JSONResponse(job_json(workspace.jobs.submit(project_id, "media", then_gone(folder, work))))
 
 
 # bundles
@@ -109,19 +101,14 @@ async def point(
 def make_bundle(project_id: str, workspace: InWorkspace) -> JSONResponse:
     """A job that writes the project with all it needs into one file."""
     workspace.head(project_id)
-
-    def work(context: JobContext) -> dict[str, Any]:
-        path = write_bundle(workspace, project_id, workspace.folder / "exports" / project_id, context)
-        return {"file": path.name, "bytes": path.stat().st_size}
-
-    return JSONResponse(job_json(workspace.jobs.submit(project_id, "bundle", work)))
+    return JSONResponse(job_json(start(workspace, project_id, "bundle", {})))
 
 
 @router.get("/projects/{project_id}/bundle/{name}")
 def bundle(project_id: str, name: str, workspace: InWorkspace) -> FileResponse:
     """The bundle that was made last."""
     made = workspace.job_store.newest_done(project_id, "bundle")
-    path = workspace.folder / "exports" / project_id / name
+    path = export_folder(workspace, project_id) / name
     if made is None or made.result.get("file") != name or not path.is_file():
         raise NotFoundError("This bundle was not made, or has been moved away. Make it again.")
     return FileResponse(path, filename=name, media_type="application/zip")
@@ -130,23 +117,14 @@ def bundle(project_id: str, name: str, workspace: InWorkspace) -> FileResponse:
 @router.post("/bundles")
 async def take_bundle(workspace: InWorkspace, file: Annotated[UploadFile, File()]) -> JSONResponse:
     """A job that makes a project of a bundle."""
-    folder = Path(tempfile.mkdtemp(dir=workspace.scratch))
-    path, name = folder / "bundle", name_of(file, "bundle")
-    try:
+    with arriving(workspace.scratch) as folder:
+        path, name = folder / "bundle", name_of(file, "bundle")
         await write_upload(file, path, LARGEST_UPLOAD_BYTES)
-    except BaseException:
-        shutil.rmtree(folder, ignore_errors=True)
-        raise
 
     def work(context: JobContext) -> dict[str, Any]:
-        try:
-            made = bring_in_bundle(workspace, path, name, context)
-        finally:
-            shutil.rmtree(folder, ignore_errors=True)
-        remarks = [{"place": remark.place, "message": remark.message} for remark in made.remarks]
-        return {"project": made.project_id, "remarks": remarks}
+        return bring_in_bundle(workspace, path, name, context).as_json()
 
-    return JSONResponse(job_json(workspace.jobs.submit("", "bundle in", work)))
+    return JSONResponse(job_json(workspace.jobs.submit("", "bundle in", then_gone(folder, work))))
 
 
 # what is kept on the disk

@@ -1,8 +1,5 @@
 """Requests about takes: those of a line, comparing, recordings, sound files of lines."""
 
-import shutil
-import tempfile
-from pathlib import Path
 from typing import Annotated, Any
 
 from fastapi import APIRouter, File, Form, UploadFile
@@ -19,7 +16,7 @@ from fox_cadence.jobs.runner import JobContext
 from fox_cadence.web.direction_view import compared_json, line_take_json
 from fox_cadence.web.editing import current
 from fox_cadence.web.pages import InWorkspace
-from fox_cadence.web.uploads import name_of, write_upload
+from fox_cadence.web.uploads import arriving, name_of, then_gone, write_upload
 from fox_cadence.web.work import job_json
 
 router = APIRouter(prefix="/api/projects/{project_id}")
@@ -87,24 +84,17 @@ async def record(
     """A job that gives lines their takes out of a recording; without lines it drafts its words."""
     workspace.head(project_id)
     name = name_of(file, "recording")
-    folder = Path(tempfile.mkdtemp(dir=workspace.scratch))
-    path = folder / "recording"
-    try:
+    with arriving(workspace.scratch) as folder:
+        path = folder / "recording"
         if not await write_upload(file, path, LARGEST_RECORDING_BYTES):
             raise InputError("the file is empty", name)
-    except BaseException:
-        shutil.rmtree(folder, ignore_errors=True)
-        raise
     chosen = [each for each in line_ids.split(",") if each]
 
     def work(context: JobContext) -> dict[str, Any]:
-        try:
-            if not chosen:
-                text, words = draft_of(path, name, context)
-                return {"draft": text, "words": len(words)}
-            made = bring_recording(workspace, project_id, chosen, path, name, context)
-        finally:
-            shutil.rmtree(folder, ignore_errors=True)
+        if not chosen:
+            text, words = draft_of(path, name, context)
+            return {"draft": text, "words": len(words)}
+        made = bring_recording(workspace, project_id, chosen, path, name, context)
         return {
             "checked": made.checked,
             "lines": [
@@ -113,7 +103,7 @@ async def record(
             ],
         }
 
-    return JSONResponse(job_json(workspace.jobs.submit(project_id, "record", work)))
+    return JSONResponse(job_json(workspace.jobs.submit(project_id, "record", then_gone(folder, work))))
 
 
 class SoundRequest(BaseModel):

@@ -1,7 +1,5 @@
 """Long work: voicing, new projects, and how far jobs are."""
 
-import shutil
-import tempfile
 from pathlib import Path
 from typing import Annotated, Any
 
@@ -19,7 +17,7 @@ from fox_cadence.formats import LARGEST_BYTES, is_words
 from fox_cadence.jobs.runner import JobContext
 from fox_cadence.store.jobs import JobRow
 from fox_cadence.web.pages import InWorkspace
-from fox_cadence.web.uploads import name_of, write_upload
+from fox_cadence.web.uploads import arriving, name_of, then_gone, write_upload
 
 router = APIRouter(prefix="/api")
 
@@ -84,26 +82,15 @@ async def create(
     """Make a project from uploaded files: pictures, at most one file of words, music. A job."""
     wanted = NewProject(name, *parse_size(size), _rate(fps), language)
     check_new_project(wanted)
-    folder = Path(tempfile.mkdtemp(dir=workspace.scratch))
-    try:
+    with arriving(workspace.scratch) as folder:
         media, words = await _receive(files or [], folder)
-    except BaseException:
-        shutil.rmtree(folder, ignore_errors=True)
-        raise
     if pasted.strip():
         words = ("pasted.txt", pasted.encode())
 
     def work(context: JobContext) -> dict[str, Any]:
-        try:
-            made = new_project(workspace, wanted, media, words, context)
-        finally:
-            shutil.rmtree(folder, ignore_errors=True)
-        return {
-            "project": made.project_id,
-            "remarks": [{"place": remark.place, "message": remark.message} for remark in made.remarks],
-        }
+        return new_project(workspace, wanted, media, words, context).as_json()
 
-    return JSONResponse(job_json(workspace.jobs.submit("", "new project", work)))
+    return JSONResponse(job_json(workspace.jobs.submit("", "new project", then_gone(folder, work))))
 
 
 def parse_size(text: str) -> tuple[int, int]:
