@@ -36,6 +36,7 @@ def rows() -> list[str]:
         with running("bench.our_app", folder) as address:
             found += _page(address)
             found += _edit(address)
+            found += ["", _scrolling(address)]
     return found
 
 
@@ -101,6 +102,36 @@ def _page(address: str) -> list[str]:
         ours, theirs = (min(each[place] for each in measured[count]) for count in (MANY, FEW))
         found.append(row(f"page of {MANY} lines: {what}", f"of {FEW}", ours, theirs, unit, "3"))
     return found
+
+
+_SCROLL = """async () => {
+  const scroller = document.querySelector('#scroller');
+  const times = [];
+  let last = performance.now();
+  for (let step = 0; step < 200; step += 1) {
+    scroller.scrollTop += 180;
+    await new Promise((done) => requestAnimationFrame(done));
+    const now = performance.now();
+    times.push(now - last);
+    last = now;
+  }
+  return times;
+}"""
+
+
+def _scrolling(address: str) -> str:
+    """Frame after frame while the sheet of the long project is scrolled, 180 pixels a frame."""
+    with chromium() as browser:
+        page = browser.new_page(viewport={"width": 1280, "height": 800})
+        page.goto(f"http://{address}/projects/of-{MANY}")
+        page.locator("#page .voice.chosen").first.wait_for()
+        page.wait_for_timeout(1500)
+        times = page.evaluate(_SCROLL)
+    median, high = quantile(times, 0.5), quantile(times, 0.95)
+    return (
+        f"Scrolling {MANY} lines, {len(times)} frames: median {median:.0f} ms, p95 {high:.0f} ms, "
+        f"longest {max(times):.0f} ms."
+    )
 
 
 def _edit(address: str) -> list[str]:

@@ -161,28 +161,11 @@ def long_page(tmp_path: Path, open_page: Opener) -> Iterator[Page]:
         yield page
 
 
-def test_only_what_is_seen_of_five_hundred_lines_is_drawn_and_scrolling_keeps_up(long_page: Page) -> None:
+def test_only_what_is_seen_of_five_hundred_lines_is_drawn(long_page: Page) -> None:
     page = long_page
-    drawn = page.evaluate("document.querySelectorAll('#page *').length")
-    assert drawn < 1500
-    page.evaluate(
-        """async () => {
-            const scroller = document.querySelector('#scroller');
-            const times = [];
-            let last = performance.now();
-            for (let step = 0; step < 60; step += 1) {
-                scroller.scrollTop += 700;
-                await new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)));
-                const now = performance.now();
-                times.push(now - last);
-                last = now;
-            }
-            window.scrolled = times;
-        }"""
-    )
+    assert page.evaluate("document.querySelectorAll('#page *').length") < 1500
+    page.evaluate("document.querySelector('#scroller').scrollTop = 42_000")
+    page.wait_for_timeout(300)
     assert page.evaluate("document.querySelectorAll('#page *').length") < 1500
     expect(page.locator(".voice").first).to_be_visible()
-    top = page.evaluate("document.querySelector('#scroller').scrollTop")
-    assert top > 30_000
-    number = int(page.locator(".shot-label b").first.inner_text())
-    assert number > 200
+    assert int(page.locator(".shot-label b").first.inner_text()) > 200

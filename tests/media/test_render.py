@@ -37,7 +37,7 @@ def rendered(
     sound[24000:24200] = 0.8
     wav, target = tmp_path / "s.wav", tmp_path / "out.mp4"
     wav.write_bytes(wav_bytes(sound))
-    render(made, clips, wav, target, lambda done, total: None)
+    render(made, clips, wav, target, False, lambda done, total: None)
     with av.open(str(target)) as container:
         stream = container.streams.video[0]
         assert stream.average_rate == made.rate.fraction

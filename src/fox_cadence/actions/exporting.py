@@ -52,17 +52,19 @@ LONGEST_MIX_S = 30 * 60
 
 
 class _Mixes:
-    """The newest mixes, as many as make half an hour together. One is made at a time, and only once."""
+    """The newest mixes, as many as make half an hour together. One is made at a time, and only once.
+
+    A plan names its sounds by their content, so that it says all there is to say of its mix.
+    """
 
     def __init__(self) -> None:
-        self._kept: OrderedDict[tuple[int, MixPlan], Mix] = OrderedDict()
+        self._kept: OrderedDict[MixPlan, Mix] = OrderedDict()
         self._lock = threading.Lock()
 
     def get(self, workspace: Workspace, plan: MixPlan) -> Mix:
-        key = (id(workspace), plan)
         with self._lock:
-            known = self._kept.pop(key, None) or _mixed(workspace, plan)
-            self._kept[key] = known
+            known = self._kept.pop(plan, None) or _mixed(workspace, plan)
+            self._kept[plan] = known
             while len(self._kept) > 1 and self._samples() > LONGEST_MIX_S * SAMPLE_RATE_HZ:
                 self._kept.popitem(last=False)
             while len(self._kept) > _MOST_MIXES:
@@ -70,7 +72,7 @@ class _Mixes:
             return known
 
     def _samples(self) -> int:
-        return sum(plan.total_samples for _, plan in self._kept)
+        return sum(plan.total_samples for plan in self._kept)
 
 
 _MOST_MIXES = 4
@@ -152,11 +154,11 @@ def _export(workspace: Workspace, timeline: Timeline, folder: Path, wanted: Want
             written.append(_write(folder / f"{stem}-narration.wav", wav_bytes(mixed.narration_alone())))
         if wanted.video:
             files = {each: workspace.library.original(each) for each in _shown(timeline)}
-            written.append(_video(workspace, screen(timeline), files, mixed, folder / f"{stem}.mp4", watch))
+            written.append(_video(workspace, screen(timeline), files, mixed, folder / f"{stem}.mp4", False, watch))
         if wanted.look:
             files = {each: workspace.library.clip_file(each, PROXY) for each in _shown(timeline)}
             small = screen(_small(timeline))
-            written.append(_video(workspace, small, files, mixed, folder / f"{stem}-look.mp4", watch))
+            written.append(_video(workspace, small, files, mixed, folder / f"{stem}-look.mp4", True, watch))
     return written
 
 
@@ -171,7 +173,7 @@ def _small(timeline: Timeline) -> Timeline:
 
 
 def _video(
-    workspace: Workspace, shown: Screen, files: dict[str, Path], mixed: Mix, target: Path, watch: Watcher
+    workspace: Workspace, shown: Screen, files: dict[str, Path], mixed: Mix, target: Path, look: bool, watch: Watcher
 ) -> Path:
     from fox_cadence.media.render import render  # it paints with a library that every start would wait for
 
@@ -185,6 +187,7 @@ def _video(
                 files,
                 sound,
                 made,
+                look,
                 progress=lambda done, total: watch.report(done, total, "Rendering the video"),
                 cancelled=lambda: watch.cancelled,
             )

@@ -27,7 +27,9 @@ PACK_SUFFIX = ".pack"
 Canvas = NDArray[np.uint8]
 
 
-def render(screen: Screen, clip_files: dict[str, Path], sound_file: Path, target: Path, progress: Progress) -> None:
+def render(
+    screen: Screen, clip_files: dict[str, Path], sound_file: Path, target: Path, look: bool, progress: Progress
+) -> None:
     """Write the video.
 
     Args:
@@ -36,11 +38,11 @@ def render(screen: Screen, clip_files: dict[str, Path], sound_file: Path, target
             that need not be sharp.
         sound_file: WAV of the full mix, 48 kHz stereo, as long as the picture.
         target: file to write; the caller moves it to its final name.
+        look: made fast rather than small, for a quick look.
         progress: told frames done and in all.
     """
     with av.open(str(target), "w", format="mp4", options={"movflags": "+faststart"}) as output:
-        small = any(path.suffix == PACK_SUFFIX for path in clip_files.values())
-        video = _video_stream(output, screen, LOOK_OPTIONS if small else VIDEO_OPTIONS)
+        video = _video_stream(output, screen, LOOK_OPTIONS if look else VIDEO_OPTIONS)
         audio = output.add_stream("aac", rate=SAMPLE_RATE_HZ)
         audio.layout = "stereo"
         audio.bit_rate = AUDIO_BIT_RATE

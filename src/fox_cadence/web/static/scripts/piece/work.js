@@ -43,7 +43,10 @@ export const work = part({
   async followWhatGoesOn() {
     const found = await get(`/api/projects/${this.project}/job`);
     if (!found || this.busy) return; // what this window has begun meanwhile is followed already
-    if (found.state === "failed" && found.note.startsWith("Broken off")) this.tell(`${found.kind}: ${found.note}`, "note");
+    if (found.state === "failed" && found.note.startsWith("Broken off") && localStorage.getItem("told of job") !== found.id) {
+      localStorage.setItem("told of job", found.id);
+      this.tell(`${found.kind}: ${found.note}`, "note");
+    }
     if (found.state !== "waiting" && found.state !== "running") return;
     const job = await follow(found, (now) => { this.job = now; });
     this.job = null;
