@@ -109,7 +109,7 @@ _SCROLL = """async () => {
   const times = [];
   let last = performance.now();
   for (let step = 0; step < 200; step += 1) {
-    scroller.scrollTop += 180;
+    scroller.scrollTop += 60;
     await new Promise((done) => requestAnimationFrame(done));
     const now = performance.now();
     times.push(now - last);
@@ -120,7 +120,7 @@ _SCROLL = """async () => {
 
 
 def _scrolling(address: str) -> str:
-    """Frame after frame while the sheet of the long project is scrolled, 180 pixels a frame."""
+    """Frame after frame while the sheet of the long project is scrolled, 60 pixels a frame."""
     with chromium() as browser:
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         page.goto(f"http://{address}/projects/of-{MANY}")

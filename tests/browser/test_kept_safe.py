@@ -104,6 +104,10 @@ def test_a_revision_is_looked_at_and_gone_back_to(page: Page) -> None:
     expect(rows.first).to_contain_text("Back to")
     page.get_by_role("button", name="Undo", exact=True).click()
     expect(page.locator('.caption[data-caption="c1"]')).to_contain_text("forgets")
+    page.locator('.voice[data-line="l2"]').first.click()
+    page.keyboard.press("7")
+    expect(page.locator("#revision-list")).to_have_count(0)
+    expect(page.locator("#export")).to_be_visible()
 
 
 def test_projects_are_copied_deleted_brought_back_and_carried_in_one_file(demo_data: Path, open_page: Opener) -> None:

@@ -95,6 +95,7 @@ export const choosing = part({
 
   /** @param {string} name */
   setPass(name) {
+    if (this.revisionsShown) this.toggleRevisions();
     this.pass = name;
     if (name === "sound") this.measureLoudness();
     this.explain();

@@ -43,10 +43,11 @@ export const fitting = part({
 
   /** How the piece stands, in one line. */
   get standing() {
-    const s = this.t.sync;
+    const t = this.looking ? this.shown : this.t;
+    const s = t.sync;
     if (s.fastest === undefined) return [];
     const spills = s.worst_spill_s > 0.0005;
-    const open = ["spills", "unvoiced", "stale"].map((state) => [state, this.t.states[state]]).filter(([, count]) => count);
+    const open = ["spills", "unvoiced", "stale"].map((state) => [state, t.states[state]]).filter(([, count]) => count);
     return [
       { name: "Speech past a cut", value: spills ? this.signed(s.worst_spill_s) : "none", alarm: spills },
       { name: "Words outside captions", value: this.counted(Math.max(0, s.worst_caption_frames), "frame"), alarm: s.worst_caption_frames > 1 },

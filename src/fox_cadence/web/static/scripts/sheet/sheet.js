@@ -14,7 +14,7 @@ import { VoiceColumn } from "./voice_column.js";
 /** @typedef {{t: Timeline, proposal: Proposal|null, line: string, shot: string, scale: number}} View */
 
 export const TOP = 12;
-const MARGIN = 500;
+const MARGIN = 600;
 
 export class Sheet {
   /** @param {HTMLElement} scroller @param {HTMLElement} page */
@@ -28,7 +28,11 @@ export class Sheet {
     this.playhead.append(element("span", "playhead-time"));
     this.layer = new Layer(element("div", "sheet-layer"));
     page.append(this.layer.holder, this.playhead);
-    scroller.addEventListener("scroll", () => requestAnimationFrame(() => this.draw()), { passive: true });
+    /** Where it was scrolled to when it was drawn last: what is drawn reaches well past both edges. */
+    this.drawnAt = 0;
+    scroller.addEventListener("scroll", () => {
+      if (Math.abs(scroller.scrollTop - this.drawnAt) > MARGIN / 2) requestAnimationFrame(() => this.draw());
+    }, { passive: true });
   }
 
   get frameSeconds() {
@@ -82,6 +86,7 @@ export class Sheet {
     if (!view) return;
     const active = document.activeElement;
     if (active instanceof HTMLTextAreaElement && this.layer.holder.contains(active)) return; // words are being typed here
+    this.drawnAt = this.scroller.scrollTop;
     const from = this.scroller.scrollTop - MARGIN;
     const to = this.scroller.scrollTop + this.scroller.clientHeight + MARGIN;
     const seen = (/** @type {number} */ a, /** @type {number} */ b) => b >= from && a <= to;
