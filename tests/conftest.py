@@ -1,5 +1,7 @@
 """Shared fixtures: workspaces, and the sample project drawn small once for the whole run."""
 
+import fcntl
+import hashlib
 import shutil
 from collections.abc import Iterator
 from pathlib import Path
@@ -14,6 +16,8 @@ settings.register_profile("suite", deadline=None, suppress_health_check=[HealthC
 settings.load_profile("suite")
 
 SMALL = (216, 384)
+SOURCES = Path(__file__).resolve().parent.parent / "src"
+KEPT = Path(__file__).resolve().parent.parent / "build" / "sample-for-tests"
 
 
 @pytest.fixture
@@ -23,11 +27,26 @@ def workspace(tmp_path: Path) -> Iterator[Workspace]:
 
 
 @pytest.fixture(scope="session")
-def demo_master(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    """A data folder with the sample project, its clips drawn small; never changed by a test."""
-    folder = tmp_path_factory.mktemp("demo") / "data"
-    with Workspace(folder) as workspace:
-        ensure_demo(workspace, size=SMALL)
+def demo_master() -> Path:
+    """A data folder with the sample project, its clips drawn small; never changed by a test.
+
+    Drawing takes a minute, so every worker and every run of the same code shares one: it is named by the code.
+    """
+    digest = hashlib.sha256()
+    for path in sorted(SOURCES.rglob("*.py")):
+        digest.update(path.read_bytes())
+    KEPT.mkdir(parents=True, exist_ok=True)
+    folder = KEPT / digest.hexdigest()[:16]
+    with (KEPT / "drawing.lock").open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)  # whoever comes first draws, the others wait for it
+        if not folder.is_dir():
+            for old in KEPT.iterdir():
+                if old.is_dir():
+                    shutil.rmtree(old)
+            made = KEPT / "made"
+            with Workspace(made) as workspace:
+                ensure_demo(workspace, size=SMALL)
+            made.rename(folder)
     return folder
 
 

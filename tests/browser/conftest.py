@@ -1,6 +1,11 @@
 """Windows of the real interface in headless Chromium."""
 
+import secrets
+import shutil
+import sqlite3
 from collections.abc import Callable, Iterator
+from contextlib import closing
+from dataclasses import dataclass
 from pathlib import Path
 
 import pytest
@@ -9,6 +14,8 @@ from playwright.sync_api import Browser, Page, expect
 from tests.browser.application import WINDOWS, chromium, served
 
 expect.set_options(timeout=15_000)  # beside voices being made, a page may wait for its turn
+
+DATABASE = "fox-cadence.sqlite"
 
 REFUSALS = ("status of 403", "status of 404", "status of 409", "status of 422")
 """What the browser logs when the server refuses a change with a reason, as some tests want it to."""
@@ -58,10 +65,47 @@ def open_page(browser: Browser) -> Iterator[Callable[[str], Page]]:
     assert not wrong, wrong
 
 
+@dataclass(frozen=True)
+class Shared:
+    """An application that many tests use one after the other, and the folder it serves."""
+
+    address: str
+    folder: Path
+    master: Path
+
+
+@pytest.fixture(scope="session")
+def shared(demo_master: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Shared]:
+    """One server for all tests that only look at the sample: starting one for each takes longer than most of them."""
+    folder = Path(shutil.copytree(demo_master, tmp_path_factory.mktemp("shared") / "data"))
+    with served(folder) as address:
+        yield Shared(address, folder, demo_master)
+
+
 @pytest.fixture
-def page(demo_data: Path, open_page: Callable[[str], Page]) -> Iterator[Page]:
-    """The sample project in a window of the application that serves it."""
-    with served(demo_data) as address:
-        made = open_page(f"{address}/projects/marrow-bay")
-        expect(made.locator("#page .shot").first).to_be_visible()
-        yield made
+def page(shared: Shared, open_page: Callable[[str], Page]) -> Page:
+    """The sample project in a window, as if nobody had used it before."""
+    made = open_page(f"{shared.address}/projects/{as_it_was(shared)}")
+    expect(made.locator("#page .shot").first).to_be_visible()
+    return made
+
+
+def as_it_was(shared: Shared) -> str:
+    """The data of the sample as it was made, its project under an id that the server has not seen; the id."""
+    project_id = secrets.token_hex(4)
+    with closing(sqlite3.connect(shared.folder / DATABASE, timeout=30, isolation_level=None)) as db:
+        db.execute("ATTACH ? AS master", (str(shared.master / DATABASE),))
+        tables = [row[0] for row in db.execute("SELECT name FROM master.sqlite_master WHERE type = 'table'")]
+        db.execute("BEGIN IMMEDIATE")
+        for table in sorted(tables, reverse=True):  # revisions point to projects
+            db.execute(f"DELETE FROM main.{table}")
+        for table in sorted(tables):
+            db.execute(f"INSERT INTO main.{table} SELECT * FROM master.{table}")
+        columns = [row[1] for row in db.execute("PRAGMA main.table_info(project)") if row[1] != "id"]
+        names = ", ".join(columns)
+        sample = "FROM main.project WHERE id = 'marrow-bay'"
+        db.execute(f"INSERT INTO main.project (id, {names}) SELECT ?, {names} {sample}", (project_id,))
+        db.execute("UPDATE main.revision SET project_id = ? WHERE project_id = 'marrow-bay'", (project_id,))
+        db.execute("DELETE FROM main.project WHERE id = 'marrow-bay'")
+        db.execute("COMMIT")
+    return project_id
