@@ -83,8 +83,9 @@ VTT: dict[str, tuple[str, Shown, str]] = {
     "no spaces about the arrow": (HEAD + CUE.replace(" --> ", "-->"), BOTH[:1], ""),
     "hours of three digits": (HEAD + CUE.replace("00:02", "100:00:02"), [("One.", 1000, 360_002_000)], ""),
     "seconds over 59": (HEAD + CUE.replace("02.000", "72.000") + "\n" + CUE, BOTH[:1], "can't be read"),
-    "two digits of milliseconds": (HEAD + CUE.replace("2.000", "2.00") + "\n" + CUE, BOTH[:1], "can't be read"),
-    "a comma": (HEAD + CUE.replace("2.000", "2,000") + "\n" + CUE, BOTH[:1], "can't be read"),
+    "two digits of milliseconds": (HEAD + CUE.replace("2.000", "2.00"), BOTH[:1], "02.00 was taken for 00:00:02.000"),
+    "a comma": (HEAD + CUE.replace("2.000", "2,000"), BOTH[:1], "are not as WebVTT has them; they were taken"),
+    "no zeros before": (HEAD + CUE.replace("00:01.000", "0:1.5"), [("One.", 1500, 2000)], "0:1.5 was taken for"),
     "entities": (HEAD + CUE.replace("One.", "One &lt;b&gt; &amp; &nbsp; two"), [("One <b> & two", 1000, 2000)], ""),
     "tags": (
         HEAD + CUE.replace("One.", "<c.loud><b>On</b>e</c><00:01.500>."), BOTH[:1], "",

@@ -4,13 +4,14 @@ from collections.abc import Callable
 from pathlib import PurePath
 
 from fox_cadence.errors import InputError
-from fox_cadence.formats import csv_rows, docx, markdown, plain_text, srt, ssml, webvtt
+from fox_cadence.formats import csv_rows, docx, markdown, plain_text, sbv, srt, ssml, webvtt
 from fox_cadence.formats.cues import Cue, Problem, ReadResult
 from fox_cadence.formats.decoding import decode
 
 READERS: dict[str, Callable[[str], ReadResult]] = {
     ".srt": srt.read,
     ".vtt": webvtt.read,
+    ".sbv": sbv.read,
     ".txt": plain_text.read,
     ".text": plain_text.read,
     ".md": markdown.read,
@@ -30,8 +31,12 @@ LARGEST_BYTES = 10_000_000
 MOST_PROBLEMS = 100
 
 
-def read_words(name: str, data: bytes) -> ReadResult:
+def read_words(name: str, data: bytes, encoding: str = "", language: str = "") -> ReadResult:
     """Read a file of words by its name.
+
+    Args:
+        encoding: of a text file, where the editor has named it; '' guesses.
+        language: what the words probably are in, for the guess.
 
     Raises:
         InputError: the kind is unknown, the file is empty or too large, or nothing in it can be used.
@@ -49,7 +54,7 @@ def read_words(name: str, data: bytes) -> ReadResult:
         if suffix in PACKED_READERS:
             result = PACKED_READERS[suffix](data)
         else:
-            text, remark = decode(data)
+            text, remark = decode(data, encoding, language)
             timed = suffix != ".vtt" and text.lstrip().startswith("WEBVTT")
             result = (webvtt.read if timed else READERS[suffix])(text)
     except InputError as error:

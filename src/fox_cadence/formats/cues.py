@@ -74,14 +74,27 @@ def clock(ticks: int, separator: str) -> str:
     return f"{whole // 3600:02d}:{whole // 60 % 60:02d}:{whole % 60:02d}{separator}{ms:03d}"
 
 
-_TAG = re.compile(r"</?[A-Za-z][^<>]*>|<\d[\d:.]*>|\{\\[^}]*\}")
+_LENIENT = re.compile(r"(?:(\d{1,3}):)?(?:(\d{1,3}):)?(\d{1,3})(?:[.,](\d{1,6}))?")
 
 
-def without_markup(text: str) -> str:
-    """The words alone: tags and override codes taken out, white space folded within lines."""
-    plain = _TAG.sub("", text)
-    lines = [" ".join(line.split()) for line in plain.splitlines()]
-    return "\n".join(line for line in lines if line)
+def lenient_ticks(stamp: str, place: str, problems: list[Problem]) -> int | None:
+    """A time as people write it, such as 0:1.5 for 0:01.500, with a remark where it is not as it should be.
+
+    None where it is no time.
+    """
+    found = _LENIENT.fullmatch(stamp.strip())
+    if found is None:
+        return None
+    first, second, seconds, fraction = found.groups()
+    hours, minutes = (first, second) if second is not None else ("0", first or "0")
+    if int(minutes) > 59 or int(seconds) > 59:
+        return None
+    ms = int((fraction or "0").ljust(3, "0")[:3])
+    ticks = ((int(hours) * 3600 + int(minutes) * 60 + int(seconds)) * 1000 + ms) * TICKS_PER_MS
+    short = len(seconds) != 2 or (second is not None and len(minutes) != 2)
+    if short or (fraction is not None and len(fraction) != 3):
+        problems.append(Problem(place, f"the time {stamp.strip()} was taken for {clock(ticks, '.')}"))
+    return ticks
 
 
 def blocks(text: str) -> list[tuple[int, list[str]]]:

@@ -21,9 +21,13 @@ def read(text: str) -> ReadResult:
         found.leave_out("line 1", "what stands between --- and --- about the document")
         text = "\n" * matter + text.split("\n", matter)[matter]
     inside: list[str] = []
-    for token in MarkdownIt("commonmark").parse(text):
+    for token in MarkdownIt("commonmark").enable("table").parse(text):
         line = token.map[0] + 1 if token.map else 0
+        if "table_open" in inside and token.type != "table_close":
+            continue
         if token.nesting == 1:
+            if token.type == "table_open":
+                found.leave_out(f"line {line}", "a table (bring it in as CSV to have its rows said)")
             inside.append(token.type)
         elif token.nesting == -1:
             inside.pop()

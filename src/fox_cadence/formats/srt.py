@@ -2,19 +2,10 @@
 
 import re
 
-from fox_cadence.formats.cues import (
-    TICKS_PER_MS,
-    Cue,
-    Problem,
-    ReadResult,
-    blocks,
-    checked_times,
-    clock,
-    without_markup,
-)
+from fox_cadence.formats.caption_words import without_markup
+from fox_cadence.formats.cues import Cue, Problem, ReadResult, blocks, checked_times, clock, lenient_ticks
 
-_TIME = r"(?:(\d{1,3}):)?(\d{1,2}):(\d{1,2})(?:[,.](\d{1,3}))?"
-_TIMING = re.compile(rf"^\s*{_TIME}\s*-->\s*{_TIME}")
+_TIMING = re.compile(r"^\s*([\d:.,]+)\s*-->\s*([\d:.,]+)")
 
 
 def read(text: str) -> ReadResult:
@@ -48,22 +39,15 @@ def _cue_ranges(lines: list[str]) -> list[tuple[int, int]]:
 def _read_cue(first: int, lines: list[str], offset: int, cues: list[Cue], problems: list[Problem]) -> None:
     place = f"line {first + offset}"
     match = _TIMING.match(lines[0])
-    if match is None:
+    start, end = (lenient_ticks(stamp, place, problems) for stamp in match.groups()) if match else (None, None)
+    if start is None or end is None:
         problems.append(Problem(place, f"the times {lines[0].strip()!r} can't be read; the caption was left out"))
         return
-    parts = match.groups()
-    start, end = _ticks(parts[:4]), _ticks(parts[4:])
     text = without_markup("\n".join(lines[1:]))
     if not text:
         problems.append(Problem(place, "the caption has no words; left out"))
         return
     cues.append(Cue(text, start, end, first + offset))
-
-
-def _ticks(parts: tuple[str | None, ...]) -> int:
-    hours, minutes, seconds = (int(part or 0) for part in parts[:3])
-    fraction = (parts[3] or "0").ljust(3, "0")
-    return ((hours * 3600 + minutes * 60 + seconds) * 1000 + int(fraction)) * TICKS_PER_MS
 
 
 def write(cues: list[Cue]) -> str:

@@ -37,7 +37,10 @@ _LONGEST_PAUSE_S = 10.0
 _BREATH = "breath"
 """The name of a <mark> that says the speaker breathes in: SSML has no breath of its own, and passes names over."""
 _MOST_DEPTH = 60
-_PLAIN = {"speak", "p", "s", "token", "w", "lang", "say-as", "desc", "metadata", "meta"}
+_PLAIN = {"speak", "p", "s", "token", "w", "lang", "desc", "metadata", "meta"}
+
+_SAID_SO = frozenset({"cardinal", "number", "date", "time", "currency", "unit"})
+"""What the voices say of figures by themselves (voices/spoken_forms.py)."""
 
 
 @dataclass
@@ -97,12 +100,22 @@ class _Reader:
             line.breaths.append(len(line.text))
         elif name == "mark":
             self.remark(child, "a mark of the document has no meaning here; left out")
+        elif name == "say-as":
+            self.say_as(child)
+            return self.walk(child, line, depth + 1)
         elif name in _PLAIN | {"emphasis", "prosody", "phoneme", "sub", "voice"}:
             return self.walk(child, line, depth + 1)
         elif name:
             self.remark(child, f"<{name}> is not known here; its words were taken")
             return self.walk(child, line, depth + 1)
         return line
+
+    def say_as(self, element: Element) -> None:
+        """What the element asks for is left out, unless the voices do just that by themselves."""
+        wanted = str(element.get("interpret-as") or "").strip()
+        if wanted not in _SAID_SO:
+            named = f"as {wanted!r}" if wanted else "in a way it does not name"
+            self.remark(element, f"it asks to be said {named}, which is left out; the words were taken as written")
 
     def begin(self, role: str) -> _Line:
         self.lines.append(_Line(role))

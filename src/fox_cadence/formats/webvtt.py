@@ -8,7 +8,7 @@ import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from fox_cadence.formats.cues import TICKS_PER_MS, Cue, Problem, ReadResult, checked_times, clock
+from fox_cadence.formats.cues import TICKS_PER_MS, Cue, Problem, ReadResult, checked_times, clock, lenient_ticks
 
 _TIMESTAMP = re.compile(r"(?:(\d+):)?(\d+):(\d\d)\.(\d{3})(?!\d)")
 _ARROW = "-->"
@@ -82,7 +82,7 @@ def _read_block(block: _Block, cues: list[Cue], problems: list[Problem]) -> None
             problems.append(Problem(place, "no time line; left out"))
         return
     place = f"line {block.first + len(block.before)}"
-    times = _times(block.timing)
+    times = _times(block.timing) or _lenient_times(block.timing, place, problems)
     if times is None:
         problems.append(Problem(place, f"the times {block.timing.strip()!r} can't be read; the caption was left out"))
         return
@@ -106,6 +106,19 @@ def _times(line: str) -> tuple[int, int, str] | None:
         return None
     last = _ticks(end[0])
     return (first, last, rest[end.end() :].strip()) if last is not None else None
+
+
+def _lenient_times(line: str, place: str, problems: list[Problem]) -> tuple[int, int, str] | None:
+    """Times that the standard has a parser leave out, but that people write: with a remark."""
+    found = re.match(r"\s*([\d:.,]+)\s*-->\s*([\d:.,]+)(.*)", line)
+    if found is None:
+        return None
+    told: list[Problem] = []
+    first, last = (lenient_ticks(stamp, place, told) for stamp in found.groups()[:2])
+    if first is None or last is None:
+        return None
+    problems += told or [Problem(place, f"the times {line.strip()!r} are not as WebVTT has them; they were taken")]
+    return first, last, found[3].strip()
 
 
 def _ticks(stamp: str) -> int | None:
