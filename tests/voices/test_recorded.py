@@ -1,5 +1,6 @@
 """Recorded takes: aligned to their words, cut, trimmed, told from another text, and brought to the lengths of a fit."""
 
+import itertools
 from collections.abc import Iterator
 
 import numpy as np
@@ -9,7 +10,7 @@ from fox_cadence.core.takes import SpanTarget, Take, VoicingRequest, WrittenPaus
 from fox_cadence.core.words import plain, words_of
 from fox_cadence.media.audio import Sound
 from fox_cadence.media.isolated import no_progress
-from fox_cadence.voices.alignment import OtherTextError, align_english, arpabet, draft_words
+from fox_cadence.voices.alignment import OtherTextError, align_english, arpabet, draft_words, stretches_of
 from fox_cadence.voices.catalogue import voice_by_id
 from fox_cadence.voices.engines import Engines
 from fox_cadence.voices.recorded import Cut, brought_to_lengths, recorded_take
@@ -120,6 +121,62 @@ def test_a_recorded_take_lands_on_the_length_of_a_fit_and_takes_written_pauses(e
 
 def test_a_recording_without_a_script_gives_draft_words(engines: Engines) -> None:
     _, sound = spoken(engines, "The first one came back again.", "wren")
-    words = draft_words(room(sound, 9600, 9600), no_progress)
+    heard = room(sound, 9600, 9600)
+    words = draft_words(heard, stretches_of(heard), no_progress)
     assert len({"the", "first", "one", "came", "back", "again"} & {word.text for word in words}) >= 4
     assert all(word.start < word.end for word in words)
+
+
+def breath(length: int, level: float) -> Sound:
+    noise = np.random.default_rng(7).normal(0, level, length)
+    return (noise * np.hanning(length)).astype(np.float32)
+
+
+@pytest.mark.parametrize("room_db", [-70, -40, -34])
+@pytest.mark.parametrize("breathing", [False, True])
+def test_words_of_a_recording_begin_where_they_are_heard(engines: Engines, room_db: float, breathing: bool) -> None:
+    """The first words too: neither the room nor a breath before them is given to them."""
+    first: list[float] = []
+    others: list[float] = []
+    lead = 24_000
+    for voice_id in ("wren", "holt"):
+        for text in (ONE, TWO, "Home is a groove and I ground it myself."):
+            take, sound = spoken(engines, text, voice_id)
+            peak = float(np.max(np.abs(sound)))
+            laid = np.pad(sound, (lead, 20_000))
+            if breathing:
+                laid[lead - 16_000 : lead - 4_000] += breath(12_000, peak * 0.03)
+            laid = laid + np.random.default_rng(9).normal(0, peak * 0.35 * 10 ** (room_db / 20), len(laid))
+            found = align_english(laid.astype(np.float32), parts(text), {}, no_progress)
+            made, heard = recorded_take(laid.astype(np.float32), Cut(text, found.words))
+            begins = place_of(heard, laid)
+            off = [
+                (begins + word.start_sample - lead - true.start_sample) / 48
+                for word, true in zip(made.words, take.words, strict=True)
+            ]
+            first.append(abs(off[0]))
+            others += [abs(each) for each in off[1:]]
+    assert float(np.median(first)) < 30  # milliseconds
+    assert max(first) < 120
+    assert float(np.median(others)) < 30
+
+
+def place_of(part: Sound, whole: np.ndarray) -> int:
+    """The sample of a recording at which a take cut out of it begins."""
+    probe = part[EDGE_PAD + 2000 : len(part) - EDGE_PAD - 2000]
+    size = 1 << (len(whole) + len(probe)).bit_length()
+    product = np.fft.irfft(np.fft.rfft(whole, size) * np.conj(np.fft.rfft(probe, size)), size)
+    return int(np.argmax(product[: len(whole)])) - (EDGE_PAD + 2000)
+
+
+def test_a_recording_is_listened_to_in_stretches_that_cover_it_and_begin_in_rests() -> None:
+    rng = np.random.default_rng(2)
+    spoken_part = rng.normal(0, 0.1, 48_000 * 4).astype(np.float32)
+    rest = np.zeros(48_000, np.float32)
+    sound = np.concatenate([*[part for _ in range(9) for part in (spoken_part, rest)], np.tile(spoken_part, 8)])
+    found = stretches_of(sound + rng.normal(0, 1e-4, len(sound)).astype(np.float32))
+    assert (found[0][0], found[-1][1]) == (0, len(sound))
+    assert all(one[1] == other[0] for one, other in itertools.pairwise(found))
+    assert all(end - start <= 15 * 48_000 for start, end in found)
+    cuts = [start for start, _ in found[1:] if start < 45 * 48_000]
+    assert all(not np.any(sound[cut - 2400 : cut + 2400]) for cut in cuts)

@@ -1,7 +1,9 @@
 """Recorded voices: a recording becomes the takes of lines, aligned to their words."""
 
 import itertools
+import threading
 from collections.abc import Sequence
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -9,7 +11,7 @@ import numpy as np
 
 from fox_cadence.actions.voicing import keep_takes, natural_take
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.core.lexicon import primary
+from fox_cadence.core.languages import primary
 from fox_cadence.core.project import KeptTake, Line, Project, kept_take, said_text
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.core.words import plain, words_of
@@ -18,11 +20,12 @@ from fox_cadence.jobs.runner import Unwatched, Watcher
 from fox_cadence.media.audio import Sound, read_wav, wav_bytes
 from fox_cadence.media.isolated import run_isolated
 from fox_cadence.media.recordings import read_recording
-from fox_cadence.voices.alignment import Alignment, DraftWord, align_english, draft_words
+from fox_cadence.voices.alignment import Alignment, DraftWord, align_english, draft_words, stretches_of
 from fox_cadence.voices.catalogue import voice_by_id
-from fox_cadence.voices.recorded import Cut, recorded_take
+from fox_cadence.voices.recorded import ALIGNED_APART, WARPED_APART, Cut, recorded_take
 from fox_cadence.voices.script import script_of
 from fox_cadence.voices.warping import warped
+from fox_cadence.voices.worker_link import WORKERS
 
 _BETWEEN = SAMPLE_RATE_HZ * 4 // 10
 _ENGLISH_PHONEMES = "gmw/en-US"
@@ -86,7 +89,7 @@ def bring_recording(
     for number, (line, cut) in enumerate(zip(lines, cuts, strict=True)):
         before = cuts[number - 1].words[-1][1] if number else None
         after = cuts[number + 1].words[0][0] if number + 1 < len(cuts) else None
-        take, heard = recorded_take(sound, cut, before, after)
+        take, heard = recorded_take(sound, cut, before, after, ALIGNED_APART if english else WARPED_APART)
         kept = workspace.library.add_take(take, wav_bytes(heard))
         label = f"Recorded, {name}"[:80]
         made[line.id] = kept_take(project, line, kept.id).model_copy(update={"name": label, "delivery": None})
@@ -147,20 +150,46 @@ def _by_warping(
 def draft_of(file: Path, name: str, watcher: Watcher | None = None) -> tuple[str, list[DraftWord]]:
     """Draft words of a recording that has no script (English), a line after each rest, and when each was said.
 
+    Two processes listen, each to every other stretch of it.
+
     Raises:
         InputError: it can't be read, or no word was understood.
+        CancelledError: the editor stopped it.
     """
     watch = watcher or Unwatched()
     try:
-        watch.report(0, 2, f"Reading {name}")
+        watch.report(0, 0, f"Reading {name}")
         sound = run_isolated(read_recording, file, cancelled=lambda: watch.cancelled)
-        watch.report(1, 2, "Listening for words")
-        words: list[DraftWord] = run_isolated(draft_words, sound, cancelled=lambda: watch.cancelled)
+        words = _listened(sound, watch)
     except InputError as error:
         raise InputError(str(error), name) from error
+    if not words:
+        raise InputError("no word was understood; the draft is made for English speech", name)
     text = ""
     for before, word in zip([None, *words], words, strict=False):
         gap = (word.start - before.end) / SAMPLE_RATE_HZ if before else 0.0
         text += ("\n" if gap >= _NEW_LINE_S else " " if before else "") + word.text
-    watch.report(2, 2)
     return text, words
+
+
+def _listened(sound: Sound, watch: Watcher) -> list[DraftWord]:
+    """The words of a recording in order, with progress by stretches."""
+    stretches = stretches_of(sound)
+    shares = [stretches[number::WORKERS] for number in range(min(WORKERS, len(stretches)))]
+    heard = [0] * len(shares)
+    lock = threading.Lock()
+
+    def listen(number: int) -> list[DraftWord]:
+        def progress(done: int, total: int) -> None:
+            with lock:
+                heard[number] = done
+                watch.report(sum(heard), len(stretches), "Listening for words")
+
+        words: list[DraftWord] = run_isolated(
+            draft_words, sound, shares[number], progress=progress, cancelled=lambda: watch.cancelled
+        )
+        return words
+
+    with ThreadPoolExecutor(WORKERS, thread_name_prefix="listening") as pool:
+        parts = list(pool.map(listen, range(len(shares))))
+    return sorted((word for part in parts for word in part), key=lambda word: word.start)

@@ -1,5 +1,6 @@
 """Making takes: for every line that has none, for those that are out of date, for those a fit has given a new pace."""
 
+import logging
 import time
 from collections.abc import Iterator, Mapping, Sequence
 from concurrent.futures import FIRST_COMPLETED, Future, ThreadPoolExecutor, wait
@@ -12,13 +13,15 @@ from fox_cadence.core.speech import shared_pauses
 from fox_cadence.core.takes import SpanTarget, Take, VoicingRequest, natural_request
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ, ticks_to_samples
 from fox_cadence.core.timeline import LineSpan, is_stale
-from fox_cadence.errors import CancelledError, ClashError, EngineError
+from fox_cadence.errors import CancelledError, ClashError, EngineError, FoxError
 from fox_cadence.jobs.runner import Unwatched, Watcher
-from fox_cadence.media.audio import read_wav, wav_bytes
-from fox_cadence.voices.catalogue import voice_by_id
+from fox_cadence.media.audio import Sound, read_wav, wav_bytes
+from fox_cadence.voices.catalogue import Voice, voice_by_id
 from fox_cadence.voices.recorded import RECORDED, brought_to_lengths
 from fox_cadence.voices.takes import make_take
 from fox_cadence.voices.worker_link import WORKERS
+
+_log = logging.getLogger(__name__)
 
 _COMMIT_TRIES = 5
 
@@ -52,12 +55,25 @@ def take_for(workspace: Workspace, request: VoicingRequest) -> tuple[Take, bool]
     if voice is None:
         raise EngineError(f"There is no voice {request.voice_id!r} on this machine. Choose another in Cast.")
     began = time.monotonic()
-    made, sound = make_take(workspace.engines.of(voice), voice, request)
+    made, sound = _made(workspace, voice, request)
     workspace.slowness[voice.id] = (time.monotonic() - began) * SAMPLE_RATE_HZ / max(1, len(sound))
     take = workspace.library.add_take(made, wav_bytes(sound))
     if not request.targets:
         workspace.lengths.learn(take)
     return take, True
+
+
+def _made(workspace: Workspace, voice: Voice, request: VoicingRequest) -> tuple[Take, Sound]:
+    """A new take and its sound. One line's trouble is that line's: it must not end the voicing of the others."""
+    try:
+        return make_take(workspace.engines.of(voice), voice, request)
+    except FoxError:
+        raise
+    except Exception as error:
+        _log.exception("voice %s failed on %r", voice.id, request.text)
+        raise EngineError(
+            f"{voice.name} can't say this line ({type(error).__name__}). Give it to another voice, or change its words."
+        ) from error
 
 
 def natural_take(workspace: Workspace, project: Project, line: Line) -> tuple[Take, bool]:

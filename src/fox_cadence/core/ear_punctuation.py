@@ -8,7 +8,7 @@ import itertools
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from fox_cadence.core.lexicon import primary
+from fox_cadence.core.languages import primary
 from fox_cadence.core.words import Word, plain_words, words_of
 
 LONGEST_BREATH_WORDS = 14

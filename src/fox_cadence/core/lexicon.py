@@ -4,6 +4,7 @@ from collections.abc import Iterable, Sequence
 
 from pydantic import Field, model_validator
 
+from fox_cadence.core.languages import primary
 from fox_cadence.core.marks import Pronunciation
 from fox_cadence.core.value import Value
 from fox_cadence.core.words import plain_words
@@ -28,11 +29,6 @@ class LexiconEntry(Value):
     def key(self) -> tuple[str, ...]:
         """The words it stands for, as they are compared."""
         return plain_words(self.written)
-
-
-def primary(tag: str) -> str:
-    """The language of a tag without region or script (BCP 47)."""
-    return tag.lower().split("-")[0]
 
 
 class Lexicon:

@@ -8,8 +8,8 @@ from pathlib import Path
 
 from pydantic import BaseModel, ConfigDict
 
-from fox_cadence.core.lexicon import primary
-from fox_cadence.voices.espeak_voices import KINDS, LANGUAGES, ROWS, SAMPLE_TEXTS, Age, Gender
+from fox_cadence.core.languages import LANGUAGES, language_name, primary
+from fox_cadence.voices.espeak_voices import KINDS, ROWS, SAMPLE_TEXTS, Age, Gender
 
 MACHINE_USES = "drafts, timing, other languages"
 NATURAL_USES = "narration, stories, explainers"
@@ -45,7 +45,7 @@ class Voice(BaseModel):
 
     @property
     def language_name(self) -> str:
-        return LANGUAGES.get(primary(self.language), self.language)
+        return language_name(self.language)
 
 
 def _voice(

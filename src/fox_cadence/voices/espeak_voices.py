@@ -59,17 +59,6 @@ ROWS: tuple[Row, ...] = (
     ("ko", "Korea", "ko", ("Haneul", "Dohyun")),
 )
 
-LANGUAGES = {
-    "en": "English", "cmn": "Chinese (Mandarin)", "hi": "Hindi", "es": "Spanish", "fr": "French", "ar": "Arabic",
-    "bn": "Bengali", "pt": "Portuguese", "ru": "Russian", "ur": "Urdu", "de": "German", "it": "Italian",
-    "nl": "Dutch", "sv": "Swedish", "nb": "Norwegian", "da": "Danish", "fi": "Finnish", "et": "Estonian",
-    "lv": "Latvian", "lt": "Lithuanian", "pl": "Polish", "cs": "Czech", "sk": "Slovak", "hu": "Hungarian",
-    "ro": "Romanian", "bg": "Bulgarian", "hr": "Croatian", "el": "Greek", "tr": "Turkish", "uk": "Ukrainian",
-    "ca": "Catalan", "fa": "Persian", "ta": "Tamil", "sw": "Swahili", "id": "Indonesian", "vi": "Vietnamese",
-    "ko": "Korean",
-}  # fmt: skip
-"""Languages by primary tag, the ten most spoken first."""
-
 SAMPLE_TEXTS = {
     "en": "The tide turns twice a day, and never once for show.",
     "es": "La marea cambia dos veces al día, y nunca por lucirse.",

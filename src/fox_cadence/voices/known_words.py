@@ -6,7 +6,7 @@ from pathlib import Path
 
 from pocketsphinx import get_model_path
 
-from fox_cadence.core.lexicon import primary
+from fox_cadence.core.languages import primary
 from fox_cadence.core.words import plain
 
 

@@ -12,7 +12,7 @@ from typing import Annotated, Any, TypeVar
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
-from fox_cadence.core.lexicon import primary
+from fox_cadence.core.languages import primary
 from fox_cadence.voices.catalogue import NATURAL_USES, VOICES, Voice, offer
 from fox_cadence.voices.espeak_voices import Age, Gender
 

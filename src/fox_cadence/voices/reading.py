@@ -5,11 +5,12 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from fox_cadence.core.scripts import scripts_in, words_in
 from fox_cadence.core.takes import VoicingRequest
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.errors import EngineError
 from fox_cadence.media.audio import resample
-from fox_cadence.voices.catalogue import Voice
+from fox_cadence.voices.catalogue import Voice, sample_text
 from fox_cadence.voices.engine import Engine, Speech, Utterance
 from fox_cadence.voices.script import Script, script_of
 from fox_cadence.voices.speech_shape import LEAST_PAUSE_S, Mono, Shape, find_shape, quietest_near, transposed
@@ -76,15 +77,29 @@ def read(engine: Engine, voice: Voice, request: VoicingRequest, pace: float, res
             sounds=script.sounds,
         )
     )
+    if not np.any(speech.samples):
+        raise EngineError(_no_sound(voice, request.text))
     sound = resample(speech.samples, speech.rate_hz)
     if not engine.abilities().pitch:
         sound = transposed(sound, request.pitch_semitones)
     shape = find_shape(sound, LEAST_PAUSE_S / 3)
-    if shape.end <= shape.onset or not np.any(sound):
-        raise EngineError("The voice made no sound for this line.")
+    if shape.end <= shape.onset:
+        raise EngineError(_no_sound(voice, request.text))
     words = _word_times(script, speech, shape)
     rests = _rests(sound, words, shape, rests_after, {mark.after_word for mark in request.written})
     return Reading(sound, shape.onset, shape.end, _out_of_rests(words, rests), rests)
+
+
+_MOST_NAMED = 60
+
+
+def _no_sound(voice: Voice, text: str) -> str:
+    """Why a voice said nothing of a text, and what to do."""
+    foreign = scripts_in(text) - scripts_in(sample_text(voice))
+    named = " ".join(words_in(text, foreign)) or text.strip()
+    shown = named if len(named) <= _MOST_NAMED else f"{named[:_MOST_NAMED]}…"
+    why = f"it reads no {' or '.join(sorted(foreign))} script. " if foreign else ""
+    return f"{voice.name} has no sound for “{shown}”: {why}Give the line to another voice, or change its words."
 
 
 def _rests(

@@ -14,6 +14,12 @@ LEAST_PAUSE_S = 0.10
 CROSSFADE = SAMPLE_RATE_HZ * 8 // 1000
 STRETCH_PAD = SAMPLE_RATE_HZ * 150 // 1000
 
+_ROOM_SHARE, _OVER_ROOM_DB, _SURE_DB = 0.05, 9.0, -20.0
+"""Where the noise of a room is looked for (its quietest frames), what is over it, and what is speech in any room."""
+
+_SHORTEST_SOUND = 4
+"""Frames of 5 ms: the burst of a stop lasts longer than a click of a mouse."""
+
 Mono = NDArray[np.float32]
 
 
@@ -26,14 +32,24 @@ class Shape:
     pauses: tuple[tuple[int, int], ...]
 
 
-def find_shape(sound: Mono, least_pause_s: float = LEAST_PAUSE_S) -> Shape:
-    """Measure a sound in frames of 5 ms: sounding is what lies less than 40 dB under the peak (docs/fit.md)."""
+def find_shape(sound: Mono, least_pause_s: float = LEAST_PAUSE_S, recorded: bool = False) -> Shape:
+    """Measure a sound in frames of 5 ms: sounding is what lies less than 40 dB under the peak (docs/fit.md).
+
+    Args:
+        recorded: the sound has a room in it: what lies within 9 dB of its quietest twentieth is silence too, and so is
+            what sounds for less than 20 ms.
+    """
     count = len(sound) // FRAME
     if count == 0 or not np.any(sound):
         return Shape(0, len(sound), ())
     level = np.sqrt(np.mean(sound[: count * FRAME].reshape(count, FRAME).astype(np.float64) ** 2, axis=1))
-    loud = level > level.max() * 10 ** (FLOOR_DB / 20)
+    floor = level.max() * 10 ** (FLOOR_DB / 20)
+    loud = level > (_over_the_room(level, floor) if recorded else floor)
+    if recorded:
+        loud = _without_clicks(loud)
     sounding = np.flatnonzero(loud)
+    if len(sounding) == 0:
+        return Shape(0, len(sound), ())
     first, last = int(sounding[0]), int(sounding[-1])
     quiet = ~loud[first : last + 1]
     edges = np.flatnonzero(np.diff(np.concatenate([[0], quiet.astype(np.int8), [0]])))
@@ -44,6 +60,21 @@ def find_shape(sound: Mono, least_pause_s: float = LEAST_PAUSE_S) -> Shape:
         if b - a >= least
     )
     return Shape(first * FRAME, (last + 1) * FRAME, pauses)
+
+
+def _over_the_room(level: NDArray[np.float64], floor: float) -> float:
+    """The level above which a recording sounds: over the noise of its room, and never over what is clearly speech."""
+    room = float(np.quantile(level, _ROOM_SHARE)) * 10 ** (_OVER_ROOM_DB / 20)
+    return min(max(floor, room), float(level.max()) * 10 ** (_SURE_DB / 20))
+
+
+def _without_clicks(loud: NDArray[np.bool_]) -> NDArray[np.bool_]:
+    """Frames that sound, without runs of them that are too short to be a part of a word."""
+    edges = np.flatnonzero(np.diff(np.concatenate([[0], loud.astype(np.int8), [0]])))
+    kept = np.zeros(len(loud), dtype=np.bool_)
+    for start, end in zip(edges[::2], edges[1::2], strict=True):
+        kept[start:end] = end - start >= _SHORTEST_SOUND
+    return kept
 
 
 def quietest_near(sound: Mono, sample: int, reach: int) -> int:

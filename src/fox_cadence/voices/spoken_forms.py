@@ -11,7 +11,7 @@ from functools import lru_cache
 
 from num2words import CONVERTER_CLASSES, num2words
 
-from fox_cadence.core.lexicon import primary
+from fox_cadence.core.languages import primary
 from fox_cadence.core.words import words_of
 
 

@@ -14,7 +14,7 @@ from fox_cadence.core.takes import Pause, SpanTarget, Take, VoicingRequest, Word
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.core.words import words_of
 from fox_cadence.errors import EngineError
-from fox_cadence.media.audio import Sound, measure_loudness
+from fox_cadence.media.audio import METER, Sound, measure_loudness
 from fox_cadence.voices.catalogue import Voice
 from fox_cadence.voices.directing import breath_in, directed
 from fox_cadence.voices.engine import Engine
@@ -213,6 +213,7 @@ def _as_take(request: VoicingRequest, joined: _Joined) -> Take:
             for start, end, written in joined.rests
         ),
         loudness_lufs=round(measure_loudness(sound, true_peak=False).integrated_lufs, 2),
+        meter=METER,
         stretch=round(joined.stretch, 5),
         request=request,
     )

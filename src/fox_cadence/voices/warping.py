@@ -57,8 +57,11 @@ def warped(reading: Mono, recording: Mono, samples: Sequence[int]) -> list[int]:
     one, other = cepstra(reading), cepstra(recording)
     if max(len(one), len(other)) > LONGEST_FRAMES:
         raise ValueError("too long to be warped")
-    path = _path(one, other)
-    rows, columns = np.array(path).T
+    rows, columns = np.array(_path(one, other)).T
+    # where one frame lasts for many of the recording, its moment is the first of them: else a border would lie anywhere
+    # among them
+    rows, first = np.unique(rows, return_index=True)
+    columns = columns[first]
     at = np.asarray(samples, dtype=np.float64) / HOP
     return [round(float(place) * HOP) for place in np.interp(at, rows, columns)]
 
