@@ -7,6 +7,7 @@ from fractions import Fraction
 from pathlib import Path
 
 import av
+from av.video.frame import PictureType
 
 from fox_cadence.actions.exporting import Wanted, export, screen
 from fox_cadence.actions.voicing import voice_lines
@@ -14,7 +15,7 @@ from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.screen import Screen
 from fox_cadence.demo.marrow_bay import ensure_demo
 from fox_cadence.media.isolated import Progress, run_isolated
-from fox_cadence.media.render import VIDEO_OPTIONS
+from fox_cadence.media.render import ENCODER_THREADS, VIDEO_OPTIONS
 
 ROUNDS = 2
 
@@ -26,6 +27,7 @@ def bare(shown: Screen, files: dict[str, Path], target: Path, progress: Progress
         stream.width, stream.height, stream.pix_fmt = shown.width, shown.height, "yuv420p"
         stream.codec_context.gop_size = 2 * round(float(shown.rate.fraction))
         stream.options = VIDEO_OPTIONS
+        stream.codec_context.thread_type, stream.codec_context.thread_count = "FRAME", ENCODER_THREADS
         number = 0
         for shot in shown.shots:
             with av.open(str(files[shot.clip_hash or ""])) as source:
@@ -35,6 +37,7 @@ def bare(shown: Screen, files: dict[str, Path], target: Path, progress: Progress
                     if left == 0:
                         break
                     plain = frame.reformat(format="yuv420p")
+                    plain.pict_type = PictureType.NONE  # else the encoder would be made to keep the file's own
                     plain.pts, plain.time_base = number, 1 / Fraction(shown.rate.fraction)
                     output.mux(stream.encode(plain))
                     number, left = number + 1, left - 1

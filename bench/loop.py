@@ -15,6 +15,7 @@ from fox_cadence.actions.fitting import Accepted, accept, fit
 from fox_cadence.actions.measuring import Report, measure_video
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
+from fox_cadence.actions.writing import Source
 from fox_cadence.core.edits import SetRole
 from fox_cadence.core.ticks import FrameRate, ticks_to_seconds
 from fox_cadence.demo.marrow_bay import ensure_demo
@@ -56,7 +57,7 @@ def sixty_lines(workspace: Workspace, folder: Path) -> str:
         stills.append(MediaFile(path, path.name))
     texts = [*WRITTEN["en"], *built("en", LINES)][:LINES]
     wanted = NewProject("Sixty", WIDTH, HEIGHT, FrameRate(numerator=30))
-    return new_project(workspace, wanted, stills, ("words.txt", "\n\n".join(texts).encode())).project_id
+    return new_project(workspace, wanted, stills, Source("words.txt", "\n\n".join(texts).encode())).project_id
 
 
 def _row(name: str, workspace: Workspace, project_id: str) -> str:
@@ -64,7 +65,7 @@ def _row(name: str, workspace: Workspace, project_id: str) -> str:
     accepted = accept(workspace, project_id, fit(workspace, project_id).revision)
     assert not accepted.failed
     with tempfile.TemporaryDirectory() as out:
-        files = export(workspace, project_id, Path(out), Wanted(sound=False, captions=False))
+        files = export(workspace, project_id, Path(out), Wanted(sound=False, captions=False)).paths
         report = measure_video(workspace, files[0], project_id)
     return _summary(name, accepted, report)
 

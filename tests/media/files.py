@@ -6,6 +6,7 @@ from pathlib import Path
 import av
 import numpy as np
 import skia
+from av.stream import Disposition
 
 from fox_cadence.media.audio import wav_bytes
 
@@ -63,6 +64,47 @@ def still(path: Path, size: tuple[int, int] = (200, 300), colour: tuple[int, int
     pixels[..., :3] = colour
     image = skia.Image.fromarray(pixels, colorType=skia.kRGBA_8888_ColorType)
     image.save(str(path), skia.kPNG if path.suffix == ".png" else skia.kJPEG)
+    return path
+
+
+def chirp(samples: int, channels: int = 1) -> np.ndarray:
+    """A rising tone of 48 kHz that sounds for 0.7 s and rests for 0.5 s by turns, each time at another level."""
+    t = np.arange(samples) / 48_000
+    level = 0.1 + 0.08 * np.floor(t / 1.2 % 3)
+    made = (level * (t % 1.2 < 0.7) * np.sin(2 * np.pi * (200 * t + 40 * t * t))).astype(np.float32)
+    return made if channels == 1 else np.repeat(made[:, np.newaxis], channels, axis=1)
+
+
+def with_cover(path: Path, seconds: float = 3.0, picture: bool = False) -> Path:
+    """Music that carries a picture of its cover as a stream; with `picture` a film whose first stream is a poster."""
+    count = round(seconds * 48_000)
+    with av.open(str(path), "w") as output:
+        cover = output.add_stream("png", rate=1)
+        cover.width, cover.height, cover.pix_fmt = 64, 64, "rgb24"
+        cover.disposition = Disposition.attached_pic
+        film = None
+        if picture:
+            film = output.add_stream("libx264", rate=30)
+            film.width, film.height, film.pix_fmt = 160, 120, "yuv420p"
+        audio = output.add_stream("libmp3lame" if path.suffix == ".mp3" else "aac", rate=48_000)
+        audio.layout = "stereo"
+        frame = av.VideoFrame.from_ndarray(np.full((64, 64, 3), 90, np.uint8), format="rgb24")
+        frame.pts, frame.time_base = 0, Fraction(1)
+        output.mux(cover.encode(frame))
+        output.mux(cover.encode(None))
+        for number in range(round(seconds * 30)) if film else ():
+            shown = av.VideoFrame.from_ndarray(np.full((120, 160, 3), number, np.uint8), format="rgb24")
+            shown.pts, shown.time_base = number, Fraction(1, 30)
+            output.mux(film.encode(shown))
+        if film:
+            output.mux(film.encode(None))
+        sound = chirp(count, 2).T
+        for start in range(0, count, 1024):
+            block = np.ascontiguousarray(sound[:, start : start + 1024])
+            heard = av.AudioFrame.from_ndarray(block, format="fltp", layout="stereo")
+            heard.sample_rate, heard.pts, heard.time_base = 48_000, start, Fraction(1, 48_000)
+            output.mux(audio.encode(heard))
+        output.mux(audio.encode(None))
     return path
 
 

@@ -1,9 +1,13 @@
 import numpy as np
+import pyloudnorm
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
-from fox_cadence.core.mix import BedPart, MixPlan, SpeechPart
+from fox_cadence.core.mix import BedPart, MixPlan, ShotSound, SpeechPart
 from fox_cadence.media.audio import limit_true_peak, measure_loudness, read_wav, resample, wav_bytes
 from fox_cadence.media.mixdown import mix_down
+from tests.media import files
 
 
 def sine(seconds: float, hertz: float = 997, level: float = 1.0, rate: int = 48000) -> np.ndarray:
@@ -15,6 +19,54 @@ def test_a_full_scale_sine_measures_as_the_standard_says() -> None:
     measured = measure_loudness(sine(5))
     assert measured.integrated_lufs == pytest.approx(-3.01, abs=0.1)
     assert measured.true_peak_db == pytest.approx(0, abs=0.1)
+
+
+def speech_like(samples: int, channels: int) -> np.ndarray:
+    """A chirp that comes and goes, with pauses below the gate: what an ungated level gets most wrong."""
+    return files.chirp(samples, channels)
+
+
+@pytest.mark.parametrize("channels", [1, 2])
+@pytest.mark.parametrize(
+    "samples", [19_200, 19_201, 24_000, 239_999, 240_000, 240_001, 479_999, 480_000, 480_001, 484_799]
+)
+def test_loudness_is_the_same_for_every_length_and_that_of_an_independent_meter(samples: int, channels: int) -> None:
+    """The meter reports each 4,800 samples; a length between two reports must not change what it says."""
+    sound = speech_like(samples, channels)
+    ours = measure_loudness(sound).integrated_lufs
+    theirs = pyloudnorm.Meter(48_000).integrated_loudness(sound.astype(np.float64))
+    assert ours == pytest.approx(theirs, abs=0.1)
+
+
+@given(st.integers(19_200, 300_000))
+def test_sounds_of_any_length_measure_as_an_independent_meter_has_them(samples: int) -> None:
+    sound = speech_like(samples, 1)
+    whole = sound[: samples // 4800 * 4800]  # the other meter rounds to the nearest block; the standard leaves it out
+    theirs = pyloudnorm.Meter(48_000).integrated_loudness(whole.astype(np.float64))
+    assert measure_loudness(sound, true_peak=False).integrated_lufs == pytest.approx(theirs, abs=0.1)
+
+
+@pytest.mark.parametrize("seconds", [0.02, 0.2, 0.39])
+def test_sounds_shorter_than_a_gating_block_are_as_loud_as_if_they_went_on(seconds: float) -> None:
+    assert measure_loudness(sine(seconds, 1000)).integrated_lufs == pytest.approx(-3.0, abs=0.3)
+
+
+@pytest.mark.parametrize("seconds", [7.0, 7.0001, 31.234567])
+def test_a_mix_meets_its_aim_whatever_its_length(seconds: float) -> None:
+    samples = round(seconds * 48_000)
+    speech = speech_like(samples, 1)
+    made = mix_down(MixPlan(samples, (SpeechPart("s", 0, 0.0),), (), None), lambda _: speech, lambda _: speech)
+    theirs = pyloudnorm.Meter(48_000).integrated_loudness(made.full.astype(np.float64))
+    assert theirs == pytest.approx(-14, abs=0.3)
+
+
+def test_a_clip_that_repeats_brings_its_own_sound_again() -> None:
+    once = np.repeat(sine(1, 440, 0.2)[:, np.newaxis], 2, axis=1)
+    once[24_000:] = 0
+    plan = MixPlan(3 * 48_000, (), (ShotSound("c", 0, 0, 3 * 48_000, 0.0, 48_000),), None)
+    made = mix_down(plan, lambda _: once, lambda _: once).full[:, 0]
+    loud = [bool(np.any(np.abs(made[at : at + 4800]) > 0.01)) for at in range(4800, 3 * 48_000 - 4800, 24_000)]
+    assert loud == [True, False, True, False, True, False]
 
 
 def test_short_sounds_and_silence_have_a_level_too() -> None:

@@ -134,7 +134,7 @@ def test_odd_sizes_and_ten_bits_come_in_and_go_out(
     made = new_project(workspace, NewProject("x", 64, 64, FrameRate(numerator=25)), [MediaFile(path, "a.mkv")], None)
     timeline = workspace.timeline(workspace.head(made.project_id).project)
 
-    files_made = export(workspace, made.project_id, tmp_path / "out", Wanted(sound=False, captions=False))
+    files_made = export(workspace, made.project_id, tmp_path / "out", Wanted(sound=False, captions=False)).paths
     with av.open(str(files_made[0])) as opened:
         assert sum(1 for _ in opened.decode(video=0)) == timeline.total_frames == screen(timeline).total_frames
 

@@ -3,10 +3,10 @@ from pathlib import Path
 
 import pytest
 
-from fox_cadence.actions.bring_in import MediaFile, bring_in_clip
+from fox_cadence.actions.bring_in import MediaFile, NewProject, bring_in_clip, new_project
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.project import Clip
-from fox_cadence.core.ticks import TICKS_PER_SECOND
+from fox_cadence.core.ticks import TICKS_PER_SECOND, FrameRate
 from fox_cadence.errors import InputError, MediaError
 from fox_cadence.media.isolated import run_isolated
 from fox_cadence.media.proxies import read_frame, read_header
@@ -53,6 +53,27 @@ def test_the_same_file_is_read_once(workspace: Workspace, tmp_path: Path) -> Non
     copy.write_bytes(path.read_bytes())
     assert bring(workspace, copy) == first.model_copy(update={"name": "copy.mp4"})
     assert len(list((workspace.folder / "clips").iterdir())) == 1
+
+
+@pytest.mark.parametrize(("name", "picture", "kind"), [("a.mp3", False, "sound"), ("b.mp4", True, "video")])
+def test_a_cover_is_no_picture(workspace: Workspace, tmp_path: Path, name: str, picture: bool, kind: str) -> None:
+    """Music with a cover stays music, and a film with a poster shows the film."""
+    clip = bring(workspace, files.with_cover(tmp_path / name, 2.0, picture))
+    assert (clip.kind, clip.has_sound) == (kind, True)
+    assert clip.length_ticks == pytest.approx(2 * TICKS_PER_SECOND, rel=0.05)
+    if picture:
+        assert (clip.width, clip.height) == (160, 120)
+        assert len(read_header(workspace.library.clip_file(clip.hash, "proxy.pack")).ticks) == 60
+
+
+def test_music_with_a_cover_becomes_the_bed(workspace: Workspace, tmp_path: Path) -> None:
+    media = [files.still(tmp_path / "a.png"), files.with_cover(tmp_path / "bed.mp3")]
+    wanted = NewProject("x", 64, 64, FrameRate(numerator=25))
+    made = new_project(workspace, wanted, [MediaFile(path, path.name) for path in media], None)
+    project = workspace.head(made.project_id).project
+    assert len(project.shots) == 1
+    assert project.bed is not None
+    assert project.clips[project.bed.clip_hash].name == "bed.mp3"
 
 
 HOSTILE = {

@@ -14,6 +14,7 @@ from fox_cadence.core.ticks import FRAME_RATES, TICKS_PER_SECOND, FrameRate
 from fox_cadence.media.audio import wav_bytes
 from fox_cadence.media.caption_paint import blend, paint_rgba, prepare
 from fox_cadence.media.fonts import caption_face
+from fox_cadence.media.picture import Scaler
 from fox_cadence.media.render import plain_colour, render
 from tests.media import files
 
@@ -79,6 +80,51 @@ def test_a_clip_that_ends_early_holds_its_last_frame(tmp_path: Path) -> None:
     frames, _ = rendered(screen(FRAME_RATES["30"], [ScreenShot("c", "#0", 0, 0, 40)]), {"c": path}, tmp_path)
     assert len(frames) == 40
     assert [files.frame_number(frame) for frame in frames] == [*range(12), *[11] * 28]
+
+
+SIDES = (2, 4, 6, 8, 18, 36, 54, 72, 90, 108, 270, 480, 1350, 2158, 2160)
+"""Even numbers from 2 to 2,160 with every remainder by 16 that an even number has."""
+
+
+def test_the_sides_tried_have_every_remainder() -> None:
+    assert {side % 16 for side in SIDES} == set(range(0, 16, 2))
+
+
+@pytest.mark.parametrize(
+    ("width", "height"),
+    [
+        *((side, 2162 - side if side > 1000 else 66) for side in SIDES),
+        *((50, side) for side in SIDES),
+        (1080, 1350),
+        (480, 270),
+    ],
+)
+def test_every_even_size_is_rendered(width: int, height: int, tmp_path: Path) -> None:
+    """Clip, plain colour and caption, each in its place and colour."""
+    path = files.video(tmp_path / "clip.mp4", 0.2, Fraction(30), (64, 48))
+    drawing = letter("Tide", STYLES[0], caption_face(), width, height)
+    shots = (ScreenShot("c", "#000000", 0, 0, 2), ScreenShot(None, "#c0b0a0", 0, 2, 4))
+    captions = (ScreenCaption("a", drawing, 0, 2, ((0, None),)),)
+    made = Screen(width, height, FRAME_RATES["30"], shots, captions)
+    frames, _ = rendered(made, {"c": path}, tmp_path)
+    assert len(frames) == 4
+    assert {frame.shape for frame in frames} == {(height, width)}
+    luma = plain_colour("#c0b0a0", 2, 2)[0][0, 0]
+    full_range = (float(luma) - 16) * 255 / 219
+    assert abs(float(frames[3].mean()) - full_range) < 4
+
+
+def test_a_size_that_is_not_even_is_refused_before_a_frame_is_made() -> None:
+    with pytest.raises(ValueError, match="even sides"):
+        Scaler(65, 64)
+
+
+def test_a_clip_that_repeats_begins_again_from_where_the_shot_begins_in_it(tmp_path: Path) -> None:
+    path = files.video(tmp_path / "clip.mp4", 0.4, Fraction(30), SIZE)
+    rate = FRAME_RATES["30"]
+    shot = ScreenShot("c", "#0", rate.ticks(2), 0, 25, 0, rate.ticks(10))
+    frames, _ = rendered(screen(rate, [shot]), {"c": path}, tmp_path)
+    assert [files.frame_number(frame) for frame in frames] == [*range(2, 12), *range(2, 12), *range(2, 7)]
 
 
 def test_a_blended_caption_is_the_painted_one() -> None:

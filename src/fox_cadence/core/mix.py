@@ -7,6 +7,7 @@ from numpy.typing import NDArray
 
 from fox_cadence.core.delivery import manner_of
 from fox_cadence.core.project import Index, delivery_of
+from fox_cadence.core.shot_limits import repeats_after_ticks
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ, ticks_to_samples
 from fox_cadence.core.timeline import Timeline
 
@@ -35,13 +36,17 @@ class SpeechPart:
 
 @dataclass(frozen=True, slots=True)
 class ShotSound:
-    """Sound of a shot's own clip: `count` samples from `source_sample`, laid at `at_sample`."""
+    """Sound of a shot's own clip: `count` samples from `source_sample`, laid at `at_sample`.
+
+    Where `repeat_samples` is above 0 it begins again after so many.
+    """
 
     clip_hash: str
     source_sample: int
     at_sample: int
     count: int
     gain_db: float
+    repeat_samples: int = 0
 
 
 @dataclass(frozen=True, slots=True)
@@ -85,7 +90,8 @@ def plan_mix(timeline: Timeline) -> MixPlan:
         end = ticks_to_samples(project.rate.ticks(span.end_frame))
         source = ticks_to_samples(span.shot.source_in_ticks)
         gain = span.shot.sound_gain_db + min(12.0, SPEECH_LUFS - clip.loudness_lufs)
-        shots.append(ShotSound(clip.hash, source, start, end - start, gain))
+        repeats = ticks_to_samples(repeats_after_ticks(project, span.shot))
+        shots.append(ShotSound(clip.hash, source, start, end - start, gain, repeats))
     bed = None
     if project.bed is not None and project.bed.clip_hash in project.clips:
         music = project.clips[project.bed.clip_hash]

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from fox_cadence.core.lettering import CaptionDrawing, Face, letter, lit_schedule, style_by_id
-from fox_cadence.core.project import overlap_frames
+from fox_cadence.core.shot_limits import overlap_frames, repeats_after_ticks
 from fox_cadence.core.ticks import FrameRate
 from fox_cadence.core.timeline import CaptionSpan, LineSpan, Timeline
 
@@ -12,7 +12,8 @@ from fox_cadence.core.timeline import CaptionSpan, LineSpan, Timeline
 class ScreenShot:
     """Picture of the frames [start_frame, end_frame): a clip from `source_in_ticks` on, or a plain colour.
 
-    In its first `fade_frames` it comes up over the shot before it.
+    In its first `fade_frames` it comes up over the shot before it. Where `repeats_ticks` is above 0 the clip begins
+    again after so much of it; else its last frame is held where it ends before the shot does.
     """
 
     clip_hash: str | None
@@ -21,6 +22,7 @@ class ScreenShot:
     start_frame: int
     end_frame: int
     fade_frames: int = 0
+    repeats_ticks: int = 0
 
     def share_at(self, frame: int) -> float:
         """How much of this shot is seen at a frame of it, 0 to 1: a dissolve runs in even steps."""
@@ -88,7 +90,15 @@ def screen_of(timeline: Timeline, face: Face) -> Screen:
         captions.append(ScreenCaption(shown.caption.id, drawing, shown.in_frame, shown.out_frame, lit))
     fades = (0, *overlap_frames(project)[:-1])
     shots = tuple(
-        ScreenShot(s.shot.clip_hash, s.shot.colour, s.shot.source_in_ticks, s.start_frame, s.end_frame, fade)
+        ScreenShot(
+            s.shot.clip_hash,
+            s.shot.colour,
+            s.shot.source_in_ticks,
+            s.start_frame,
+            s.end_frame,
+            fade,
+            repeats_after_ticks(project, s.shot),
+        )
         for s, fade in zip(timeline.shots, fades, strict=False)
     )
     return Screen(project.width, project.height, rate, shots, tuple(captions))

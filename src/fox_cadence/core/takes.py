@@ -44,9 +44,9 @@ class Take(Value):
     """One sound of one line.
 
     The speech runs from `onset_sample` (its first sound) to `end_sample` (just after its last). `pace` is the pace it
-    was made at; `loudness_lufs` is measured over the take alone. `stretch` is the largest share by which a part of the
-    sound was lengthened or shortened after the engine had made it. `request` is what it was made from; a recorded take
-    has none, and its words are those that were heard to be said.
+    was made at; `loudness_lufs` is measured over the take alone, by the loudness meter of version `meter`.
+    `stretch` is the largest share by which a part of the sound was lengthened or shortened after the engine had made
+    it. `request` is what it was made from; a recorded take has none, and its words are those that were heard.
     """
 
     id: str
@@ -64,6 +64,7 @@ class Take(Value):
     stretch: float = 0.0
     request: "VoicingRequest | None" = None
     recorded: bool = False
+    meter: int = 1
 
     @property
     def length_ticks(self) -> int:

@@ -6,6 +6,7 @@ Sound is float32 in -1..1 at 48 kHz: mono arrays have shape (samples,), stereo o
 import io
 import itertools
 import wave
+from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from fractions import Fraction
@@ -21,7 +22,15 @@ from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 Sound: TypeAlias = NDArray[np.float32]
 
 SILENT_LUFS = -70.0
+METER = 2
+"""The version of `measure_loudness`. The first one took the RMS level for most sounds: what it measured is measured
+again where it is used."""
+
 _BLOCK = 1 << 16
+_METER_STEP = SAMPLE_RATE_HZ // 10
+_GATING_BLOCK = 4 * _METER_STEP
+"""The meter reports each 0.1 s, of gating blocks of 0.4 s (ITU-R BS.1770-4, annex 1)."""
+
 _LIMIT_PAD = SAMPLE_RATE_HZ // 8
 _LIMIT_MARGIN_DB = 0.5
 """What a peak can stand above its samples at twice the rate (0.55 dB at a tenth of the rate; BS.1770, annex 2)."""
@@ -37,7 +46,7 @@ class Loudness:
 
 def resample(sound: Sound, rate_hz: int, to_hz: int = SAMPLE_RATE_HZ) -> Sound:
     """Mono sound brought to another rate; the length is the exact ratio, rounded up."""
-    if rate_hz == to_hz:
+    if rate_hz == to_hz or len(sound) == 0:
         return sound
     wanted = -(-len(sound) * to_hz // rate_hz)
     resampler = av.AudioResampler(format="fltp", layout="mono", rate=to_hz)
@@ -53,12 +62,37 @@ def as_stereo(sound: Sound) -> Sound:
 
 
 def measure_loudness(sound: Sound, true_peak: bool = True) -> Loudness:
-    """Loudness of mono or stereo sound. Under 0.4 s, where no gated block fits, the RMS level stands in.
+    """Integrated loudness and peak of mono or stereo sound, by ITU-R BS.1770.
 
-    Without `true_peak` the sample peak stands in for it, which takes a third of the time.
+    Args:
+        sound: float32 at 48 kHz, shape (samples,) or (samples, 2).
+        true_peak: without it the sample peak stands in for the true peak, which takes a third of the time.
+
+    Returns:
+        The loudness gated over whole blocks of 0.4 s, each 0.1 s after the last one, as the standard has it: what is
+        left at the end after the last whole block is not counted. A sound under 0.4 s is measured as if it went on.
     """
     if len(sound) == 0 or not np.any(sound):
         return Loudness(SILENT_LUFS, SILENT_LUFS)
+    whole = max(len(sound), _GATING_BLOCK)
+    measured = np.resize(sound, (whole, *sound.shape[1:])) if len(sound) < whole else sound
+    # silence pushes the last samples through the meter's true peak; its reports of it are no measurement
+    padded = np.concatenate([measured, np.zeros((_METER_STEP, *sound.shape[1:]), np.float32)])
+    integrated, peak = SILENT_LUFS, 0.0
+    for end_exclusive, report in _meter_reports(padded, true_peak):
+        peak = max(peak, float(report.get("lavfi.r128.true_peak", 0)))
+        if end_exclusive <= whole:
+            integrated = float(report.get("lavfi.r128.I", integrated))
+    if not true_peak:
+        peak = float(np.max(np.abs(sound)))
+    return Loudness(max(integrated, SILENT_LUFS), 20 * float(np.log10(max(peak, 1e-9))))
+
+
+def _meter_reports(sound: Sound, true_peak: bool) -> Iterator[tuple[int, dict[str, str]]]:
+    """What libavfilter's meter says of a sound: the sample up to which it has heard, and its metadata.
+
+    It reports each 0.1 s. The frame it flushes at the end is shorter and carries nothing, so it tells nothing here.
+    """
     layout = "mono" if sound.ndim == 1 else "stereo"
     graph = av.filter.Graph()
     source = graph.add_abuffer(
@@ -69,25 +103,19 @@ def measure_loudness(sound: Sound, true_peak: bool = True) -> Loudness:
     source.link_to(meter)
     meter.link_to(sink)
     graph.configure()
-    # the meter reports every 100 ms: silence at the end pushes the last words into a report, the gate ignores it
-    padded = np.concatenate([sound, np.zeros((SAMPLE_RATE_HZ // 10, *sound.shape[1:]), np.float32)])
-    for start in range(0, len(padded), _BLOCK):
-        graph.push(_frame(padded[start : start + _BLOCK], layout, start))
+    for start in range(0, len(sound), _BLOCK):
+        graph.push(_frame(sound[start : start + _BLOCK], layout, start))
     graph.push(None)
-    last: dict[str, str] = {}
-    peak = 0.0
+    heard = 0
     while True:
         try:
-            last = dict(graph.pull().metadata)
+            frame = graph.pull()
         except (av.error.EOFError, av.error.BlockingIOError):
-            break
-        peak = max(peak, float(last.get("lavfi.r128.true_peak", 0)))
-    if not true_peak:
-        peak = float(np.max(np.abs(sound)))
-    integrated = float(last.get("lavfi.r128.I", SILENT_LUFS))
-    if integrated <= SILENT_LUFS:
-        integrated = 10 * float(np.log10(np.mean(sound.astype(np.float64) ** 2) + 1e-12)) - 0.691
-    return Loudness(integrated, 20 * float(np.log10(max(peak, 1e-9))))
+            return
+        heard += frame.samples
+        report = dict(frame.metadata)
+        if "lavfi.r128.I" in report:
+            yield heard, report
 
 
 def _frame(block: Sound, layout: str, start: int) -> av.AudioFrame:

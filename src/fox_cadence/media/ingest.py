@@ -11,10 +11,10 @@ import numpy as np
 from fox_cadence.core.project import Clip
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ, TICKS_PER_SECOND, samples_to_ticks
 from fox_cadence.errors import InputError
-from fox_cadence.media.audio import Sound, measure_loudness, peaks, wav_bytes
+from fox_cadence.media.audio import METER, Loudness, Sound, measure_loudness, peaks, wav_bytes
 from fox_cadence.media.hdr import NAMES, is_hdr
 from fox_cadence.media.isolated import Progress
-from fox_cadence.media.picture import STILL_FORMATS, check_size, open_media, timed_frames
+from fox_cadence.media.picture import STILL_FORMATS, check_size, open_media, picture_of, timed_frames
 from fox_cadence.media.proxies import MOST_RATE, PackWriter
 
 LONGEST_CLIP_S = 30 * 60
@@ -34,7 +34,7 @@ def ingest(path: Path, content_hash: str, name: str, folder: Path, progress: Pro
     with open_media(path) as container:
         kind = _kind(container)
         if kind != "sound":
-            stream = container.streams.video[0]
+            stream = picture_of(container)
             check_size(stream.width, stream.height)
         stated_s = float(container.duration or 0) / av.time_base
         check_length(stated_s)
@@ -61,6 +61,7 @@ def ingest(path: Path, content_hash: str, name: str, folder: Path, progress: Pro
         length_ticks=length,
         has_sound=sound is not None,
         loudness_lufs=round(loudness, 2),
+        meter=METER,
         remarks=tuple(remarks),
     )
 
@@ -74,20 +75,15 @@ def check_length(seconds: float) -> None:
 
 
 def _kind(container: Any) -> Any:
-    if container.streams.video and not _is_cover_picture(container):
+    picture = picture_of(container)
+    if picture is not None:
         names = set(container.format.name.split(","))
-        if names & STILL_FORMATS or (container.streams.video[0].frames == 1 and not container.streams.audio):
+        if names & STILL_FORMATS or (picture.frames == 1 and not container.streams.audio):
             return "still"
         return "video"
     if container.streams.audio:
         return "sound"
     raise InputError("it has neither picture nor sound")
-
-
-def _is_cover_picture(container: Any) -> bool:
-    """Music files carry their cover as a video stream of one picture."""
-    stream = container.streams.video[0]
-    return bool(container.streams.audio) and "attached_pic" in str(getattr(stream, "disposition", "")).lower()
 
 
 def _picture(path: Path, kind: str, folder: Path, progress: Progress, remarks: list[str]) -> tuple[int, int, int]:
@@ -98,7 +94,7 @@ def _picture(path: Path, kind: str, folder: Path, progress: Progress, remarks: l
     shortest, longest = LONGEST_CLIP_S * TICKS_PER_SECOND, 0
     damaged: list[bool] = []
     with open_media(path) as container:
-        stream = container.streams.video[0]
+        stream = picture_of(container)
         total = max(1, int(float(container.duration or 0) / av.time_base * 1000))
         if stream.average_rate:
             step = int(TICKS_PER_SECOND / Fraction(stream.average_rate))
@@ -146,8 +142,8 @@ def read_sound(path: Path, channels: int = 2, remarks: list[str] | None = None) 
             return None
         stream = container.streams.audio[0]
         origin = 0.0
-        if container.streams.video and container.streams.video[0].start_time is not None:
-            video = container.streams.video[0]
+        video = picture_of(container)
+        if video is not None and video.start_time is not None:
             origin = float(video.start_time * video.time_base)
         resampler = av.AudioResampler(format="flt", layout="stereo" if channels == 2 else "mono", rate=SAMPLE_RATE_HZ)
         parts: list[Sound] = []
@@ -173,3 +169,9 @@ def read_sound(path: Path, channels: int = 2, remarks: list[str] | None = None) 
     sound = np.concatenate(parts).astype(np.float32)
     late = round(((begins or 0.0) - origin) * SAMPLE_RATE_HZ)
     return np.pad(sound, ((late, 0), (0, 0))) if late > 0 else sound[-late:]
+
+
+def loudness_of_file(path: Path, progress: Progress) -> Loudness | None:
+    """Loudness and true peak of a finished file's sound as it is decoded; None where it has none."""
+    sound = read_sound(path)
+    return None if sound is None else measure_loudness(sound)

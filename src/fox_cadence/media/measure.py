@@ -12,11 +12,14 @@ import numpy as np
 from numpy.typing import NDArray
 
 from fox_cadence.core.lettering import CaptionDrawing
+from fox_cadence.core.screen import Screen
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
+from fox_cadence.errors import InputError
 from fox_cadence.media.audio import read_wav
 from fox_cadence.media.caption_paint import prepare
 from fox_cadence.media.isolated import Progress
-from fox_cadence.media.picture import open_media
+from fox_cadence.media.picture import open_media, picture_of
+from fox_cadence.media.render import shot_pictures
 
 _SMALL = (96, 96)
 _SIGNS = ((4.0, 0.3), (1.5, 0.12))
@@ -76,7 +79,9 @@ class Findings:
 def find_all(video: Path, speech: list[SoughtSpeech], captions: list[SoughtCaption], progress: Progress) -> Findings:
     """Decode a video and look for cuts, captions and speech."""
     with open_media(video) as container:
-        stream = container.streams.video[0]
+        stream = picture_of(container)
+        if stream is None:
+            raise InputError("it has no picture", video.name)
         total = max(1, stream.frames)
         masks = {item.caption_id: _Mask(item.drawing) for item in captions}
         scores: dict[str, list[float]] = {item.caption_id: [] for item in captions}
@@ -107,6 +112,30 @@ def find_all(video: Path, speech: list[SoughtSpeech], captions: list[SoughtCapti
         captions=found,
         speech=tuple(_find_speech(heard, item) for item in speech),
     )
+
+
+def cuts_inside(screen: Screen, shots: list[int], clip_files: dict[str, Path], progress: Progress) -> tuple[int, ...]:
+    """Frames of the piece at which the clips of some shots cut by themselves, found as in the video but in the clips.
+
+    Args:
+        screen: the pictures as they were planned, without captions.
+        shots: the numbers of the shots to look into, from 0.
+        clip_files: where the original of each clip lies, by hash.
+    """
+    found: list[int] = []
+    for done, number in enumerate(shots):
+        shot = screen.shots[number]
+        changes: list[tuple[float, float]] = []
+        before: tuple[Gray, Gray] | None = None
+        for luma, *chroma in shot_pictures(screen, shot, clip_files):
+            small = (_small(luma), np.concatenate([_small(plane) for plane in chroma]))
+            changes.append(
+                (_change(small[0], before[0]), _change(small[1], before[1])) if before is not None else (0.0, 0.0)
+            )
+            before = small
+        found += [shot.start_frame + frame for frame in _cuts(changes)]
+        progress(done + 1, len(shots))
+    return tuple(found)
 
 
 def _planes(frame: av.VideoFrame) -> list[NDArray[np.uint8]]:

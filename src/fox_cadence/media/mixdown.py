@@ -5,13 +5,14 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from fox_cadence.core.mix import TARGET_LUFS, TARGET_PEAK_DB, BedPart, MixPlan, gain_curve
+from fox_cadence.core.mix import TARGET_LUFS, TARGET_PEAK_DB, BedPart, MixPlan, ShotSound, gain_curve
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.media.audio import SILENT_LUFS, Loudness, Sound, as_stereo, limit_true_peak, measure_loudness
 
 _EDGE_FADE = SAMPLE_RATE_HZ * 10 // 1000
 _CEILING_DB = TARGET_PEAK_DB - 0.2
-_LEVEL_TOLERANCE_LU = 0.2
+_LEVEL_TOLERANCE_LU = 0.15
+_MOST_ROUNDS = 4
 _LOUDEST_GAIN_DB = 30.0
 
 Loader = Callable[[str], Sound]
@@ -41,11 +42,19 @@ def mix_down(plan: MixPlan, take_sound: Loader, clip_sound: Loader) -> Mix:
         _lay(narration, as_stereo(take_sound(part.sound_hash)), part.at_sample, part.gain_db)
     rest = np.zeros_like(narration)
     for shot in plan.shots:
-        source = as_stereo(clip_sound(shot.clip_hash))[shot.source_sample : shot.source_sample + shot.count]
-        _lay(rest, _edges_faded(source), shot.at_sample, shot.gain_db)
+        _lay(rest, _edges_faded(_own_sound(shot, as_stereo(clip_sound(shot.clip_hash)))), shot.at_sample, shot.gain_db)
     if plan.bed is not None:
         rest += _bed(plan.bed, as_stereo(clip_sound(plan.bed.clip_hash)), plan.total_samples)
     return _levelled(narration + rest, narration)
+
+
+def _own_sound(shot: ShotSound, clip: Sound) -> Sound:
+    """The part of its clip's sound that a shot has, from the beginning again where the shot repeats."""
+    if not shot.repeat_samples:
+        return clip[shot.source_sample : shot.source_sample + shot.count]
+    once = clip[shot.source_sample : shot.source_sample + shot.repeat_samples]
+    once = np.pad(once, ((0, shot.repeat_samples - len(once)), (0, 0)))
+    return np.asarray(np.resize(_edges_faded(once), (shot.count, 2)), dtype=np.float32)
 
 
 def _levelled(full: Sound, narration: Sound) -> Mix:
@@ -54,9 +63,11 @@ def _levelled(full: Sound, narration: Sound) -> Mix:
         return Mix(full, narration)
     gain_db = min(_LOUDEST_GAIN_DB, TARGET_LUFS - integrated)
     result = limit_true_peak(_louder(full, gain_db), _CEILING_DB)
-    short = TARGET_LUFS - measure_loudness(result, true_peak=False).integrated_lufs
-    if abs(short) > _LEVEL_TOLERANCE_LU and gain_db + short < _LOUDEST_GAIN_DB:
-        gain_db += short  # what the limiter took away
+    for _ in range(_MOST_ROUNDS):  # what the limiter takes away is given back, of which it takes a part again
+        short = TARGET_LUFS - measure_loudness(result, true_peak=False).integrated_lufs
+        if abs(short) <= _LEVEL_TOLERANCE_LU or gain_db + short >= _LOUDEST_GAIN_DB:
+            break
+        gain_db += short
         result = limit_true_peak(_louder(full, gain_db), _CEILING_DB)
     return Mix(result, _louder(narration, gain_db))
 

@@ -9,6 +9,7 @@ from typing import Any
 
 import av
 import numpy as np
+from av.stream import Disposition
 from numpy.typing import NDArray
 
 from fox_cadence.core.ticks import TICKS_PER_SECOND
@@ -48,6 +49,18 @@ def open_media(path: Path) -> Iterator[Any]:
             yield container
 
 
+def picture_of(container: Any) -> Any:
+    """The stream of pictures of a file: a cover that music or a film carries is none, unless there is nothing else.
+
+    None for a file without pictures.
+    """
+    streams = container.streams.video
+    moving = [stream for stream in streams if not stream.disposition & Disposition.attached_pic]
+    if moving or container.streams.audio:
+        return moving[0] if moving else None
+    return streams[0] if streams else None
+
+
 @dataclass(frozen=True, slots=True)
 class TimedFrame:
     """A decoded frame and its time from the first frame of the clip."""
@@ -64,7 +77,9 @@ def timed_frames(
     A frame has the time its container gives it, exact to the tick, however much its rate varies. Where the file can't
     be read any further `damaged` is called and the frames end.
     """
-    stream = container.streams.video[0]
+    stream = picture_of(container)
+    if stream is None:
+        return
     stream.thread_type = "AUTO"
     origin = _first_pts(stream)
     if from_ticks > 0 and stream.time_base:
@@ -112,30 +127,50 @@ def check_size(width: int, height: int) -> None:
         raise InputError(f"the picture is {width} × {height} pixels; the most is {MOST_PIXELS:,} pixels in all")
 
 
-def cover(frame: av.VideoFrame, width: int, height: int) -> Planes:
-    """Scale a frame so that it covers width x height, cut off what is over at both sides; Y, U, V of 4:2:0.
+class Scaler:
+    """Scales the frames of one source to cover a frame size, and cuts off what is over at both sides.
 
-    Width and height must be even. Colours come out as BT.709, limited range.
+    One for each source: libswscale's context is made once, not for every frame.
     """
-    scale = max(width / frame.width, height / frame.height)
-    wide = max(width, round(frame.width * scale / 2) * 2)
-    tall = max(height, round(frame.height * scale / 2) * 2)
-    made = frame.reformat(
-        width=wide,
-        height=tall,
-        format="yuv420p",
-        dst_colorspace="ITU709",
-        dst_color_range="MPEG",
-        interpolation="BICUBIC",
-    )
-    left, top = (wide - width) // 4 * 2, (tall - height) // 4 * 2
-    planes = [
+
+    def __init__(self, width: int, height: int) -> None:
+        self._width, self._height = _checked_even(width), _checked_even(height)
+        self._reformatter = av.video.reformatter.VideoReformatter()
+
+    def cover(self, frame: av.VideoFrame) -> Planes:
+        """Y, U and V of 4:2:0, as wide and high as asked; BT.709, limited range. They may be views of the frame."""
+        scale = max(self._width / frame.width, self._height / frame.height)
+        wide = max(self._width, round(frame.width * scale / 2) * 2)
+        tall = max(self._height, round(frame.height * scale / 2) * 2)
+        made = self._reformatter.reformat(
+            frame,
+            width=wide,
+            height=tall,
+            format="yuv420p",
+            dst_colorspace="ITU709",
+            dst_color_range="MPEG",
+            interpolation="BICUBIC",
+        )
+        left, top = (wide - self._width) // 4 * 2, (tall - self._height) // 4 * 2
+        y, u, v = planes_of(made)
+        return (
+            y[top : top + self._height, left : left + self._width],
+            u[top // 2 : (top + self._height) // 2, left // 2 : (left + self._width) // 2],
+            v[top // 2 : (top + self._height) // 2, left // 2 : (left + self._width) // 2],
+        )
+
+
+def planes_of(frame: av.VideoFrame) -> Planes:
+    """The planes of a frame of yuv420p as arrays over its own memory, without the padding of its rows."""
+    y, u, v = (
         np.frombuffer(plane, np.uint8).reshape(-1, plane.line_size)[: plane.height, : plane.width]
-        for plane in made.planes
-    ]
-    y, u, v = planes
-    return (
-        y[top : top + height, left : left + width],
-        u[top // 2 : (top + height) // 2, left // 2 : (left + width) // 2],
-        v[top // 2 : (top + height) // 2, left // 2 : (left + width) // 2],
+        for plane in frame.planes
     )
+    return y, u, v
+
+
+def _checked_even(length: int) -> int:
+    """4:2:0 stores colour for pairs of pixels. Raises ValueError for a size it has no frame of."""
+    if length < 2 or length % 2:
+        raise ValueError(f"a frame of 4:2:0 has even sides from 2 up, not {length}")
+    return length

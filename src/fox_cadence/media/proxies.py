@@ -51,10 +51,16 @@ class PackWriter:
         self._parts: list[bytes] = []
         self._ticks: list[int] = []
         self._encoder: Any = None
+        self._reformatter = av.video.reformatter.VideoReformatter()
 
     def add(self, ticks: int, frame: av.VideoFrame) -> None:
-        small = frame.reformat(
-            width=self.width, height=self.height, format="yuvj420p", dst_color_range="JPEG", interpolation="BILINEAR"
+        small = self._reformatter.reformat(
+            frame,
+            width=self.width,
+            height=self.height,
+            format="yuvj420p",
+            dst_color_range="JPEG",
+            interpolation="BILINEAR",
         )
         if self._encoder is None:
             self._encoder = av.CodecContext.create("mjpeg", "w")

@@ -8,23 +8,21 @@ from typing import Any
 
 import av
 import numpy as np
-from numpy.typing import NDArray
 
 from fox_cadence.core.screen import Screen, ScreenCaption, ScreenShot
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.media.audio import Sound, read_wav
-from fox_cadence.media.caption_paint import PaintedCaption, Plane, blend, prepare
+from fox_cadence.media.caption_paint import PaintedCaption, blend, prepare
 from fox_cadence.media.isolated import Progress
-from fox_cadence.media.picture import Planes, TimedFrame, cover, open_media, timed_frames
+from fox_cadence.media.picture import Planes, Scaler, TimedFrame, open_media, planes_of, timed_frames
 from fox_cadence.media.proxies import frames_from
 
 VIDEO_OPTIONS = {"preset": "veryfast", "crf": "19"}
 LOOK_OPTIONS = {"preset": "ultrafast", "crf": "26"}
+ENCODER_THREADS = 3
 AUDIO_BIT_RATE = 192_000
 _REPORT_EVERY = 5
 PACK_SUFFIX = ".pack"
-
-Canvas = NDArray[np.uint8]
 
 
 def render(
@@ -50,10 +48,8 @@ def render(
         pending = next(sound, None)
         painter = _CaptionPainter(screen)
         for number, planes in enumerate(_pictures(screen, clip_files)):
-            canvas = _canvas(planes)
-            painter.paint(canvas, number)
-            # not copied: each frame has a canvas of its own
-            frame = av.VideoFrame.from_numpy_buffer(canvas, format="yuv420p")
+            frame = _own_frame(planes)
+            painter.paint(planes_of(frame), number)
             frame.pts = number
             frame.time_base = 1 / screen.rate.fraction
             output.mux(video.encode(frame))
@@ -80,6 +76,8 @@ def _video_stream(output: Any, screen: Screen, options: dict[str, str]) -> Any:
     # BT.709, limited range (ITU-T H.273: 1, 1, 1 and range 1)
     context = stream.codec_context
     context.color_primaries, context.color_trc, context.colorspace, context.color_range = 1, 1, 1, 1
+    # PyAV asks for slices otherwise, which share one frame among the cores and leave them waiting for one another
+    context.thread_type, context.thread_count = "FRAME", ENCODER_THREADS
     stream.options = options
     return stream
 
@@ -99,23 +97,13 @@ def _sound_packets(stream: Any, sound: Sound) -> Iterator[tuple[Fraction, Any]]:
         yield Fraction(len(sound), SAMPLE_RATE_HZ), packet
 
 
-def _canvas(planes: Planes) -> Canvas:
-    """The three planes in one array of height * 3/2 rows, as PyAV takes them."""
-    y, u, v = planes
-    height, width = y.shape
-    canvas = np.empty((height * 3 // 2, width), np.uint8)
-    canvas[:height] = y
-    canvas[height : height + height // 4] = np.ascontiguousarray(u).reshape(height // 4, width)
-    canvas[height + height // 4 :] = np.ascontiguousarray(v).reshape(height // 4, width)
-    return canvas
-
-
-def _views(canvas: Canvas) -> tuple[Plane, Plane, Plane]:
-    height = canvas.shape[0] * 2 // 3
-    width = canvas.shape[1]
-    u = canvas[height : height + height // 4].reshape(height // 2, width // 2)
-    v = canvas[height + height // 4 :].reshape(height // 2, width // 2)
-    return canvas[:height], u, v
+def _own_frame(planes: Planes) -> av.VideoFrame:
+    """A frame of its own with these planes: the encoder keeps frames for a while, and pictures are held for several."""
+    height, width = planes[0].shape
+    frame = av.VideoFrame(width, height, "yuv420p")
+    for target, plane in zip(planes_of(frame), planes, strict=True):
+        target[:] = plane
+    return frame
 
 
 class _CaptionPainter:
@@ -125,12 +113,12 @@ class _CaptionPainter:
         self._captions = screen.captions
         self._painted: dict[tuple[str, int | None], PaintedCaption] = {}
 
-    def paint(self, canvas: Canvas, frame: int) -> None:
+    def paint(self, planes: Planes, frame: int) -> None:
         shown = [caption for caption in self._captions if caption.in_frame <= frame < caption.out_frame]
         names = {caption.caption_id for caption in shown}
         self._painted = {key: value for key, value in self._painted.items() if key[0] in names}
         for caption in shown:
-            blend(_views(canvas), self._state(caption, frame))
+            blend(planes, self._state(caption, frame))
 
     def _state(self, caption: ScreenCaption, frame: int) -> PaintedCaption:
         lit = caption.lit_at(frame)
@@ -145,7 +133,7 @@ def _pictures(screen: Screen, clip_files: dict[str, Path]) -> Iterator[Planes]:
     under: Iterator[Planes] = iter(())
     for number, shot in enumerate(screen.shots):
         until = screen.shots[number + 1].start_frame if number + 1 < len(screen.shots) else shot.end_frame
-        own = _shot_pictures(screen, shot, clip_files)
+        own = shot_pictures(screen, shot, clip_files)
         for frame in range(shot.start_frame, until):
             planes = next(own)
             share = shot.share_at(frame)
@@ -163,7 +151,7 @@ def mixed(under: Planes, over: Planes, share: float) -> Planes:
     return y, u, v
 
 
-def _shot_pictures(screen: Screen, shot: ScreenShot, clip_files: dict[str, Path]) -> Iterator[Planes]:
+def shot_pictures(screen: Screen, shot: ScreenShot, clip_files: dict[str, Path]) -> Iterator[Planes]:
     """The pictures of one shot from its first frame to its last."""
     if shot.clip_hash is None:
         plain = plain_colour(shot.colour, screen.width, screen.height)
@@ -174,18 +162,27 @@ def _shot_pictures(screen: Screen, shot: ScreenShot, clip_files: dict[str, Path]
 
 
 def _clip_pictures(screen: Screen, shot: ScreenShot, path: Path) -> Iterator[Planes]:
-    """For each frame the last picture of the clip that has begun by then; the last one holds to the end."""
-    with _frames_of(path, shot.source_in_ticks) as source:
-        current = next(source)
-        upcoming = next(source, None)
-        planes: Planes | None = None
-        for number in range(shot.end_frame - shot.start_frame):
-            at = shot.source_in_ticks + screen.rate.ticks(number)
-            while upcoming is not None and upcoming.ticks <= at:
-                current, upcoming, planes = upcoming, next(source, None), None
-            if planes is None:
-                planes = cover(current.frame, screen.width, screen.height)
-            yield planes
+    """For each frame the last picture of the clip that has begun by then; where it ends it holds, or begins again."""
+    scaler = Scaler(screen.width, screen.height)
+    number, count = 0, shot.end_frame - shot.start_frame
+    repeats = shot.repeats_ticks or screen.rate.ticks(count)
+    while number < count:
+        turn = screen.rate.ticks(number) // repeats
+        with _frames_of(path, shot.source_in_ticks) as source:
+            current = next(source)
+            upcoming = next(source, None)
+            planes: Planes | None = None
+            while number < count:
+                now, into = divmod(screen.rate.ticks(number), repeats)
+                if now != turn:
+                    break  # and from the beginning of the clip again
+                at = shot.source_in_ticks + into
+                while upcoming is not None and upcoming.ticks <= at:
+                    current, upcoming, planes = upcoming, next(source, None), None
+                if planes is None:
+                    planes = scaler.cover(current.frame)
+                yield planes
+                number += 1
 
 
 @contextmanager

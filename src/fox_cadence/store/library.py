@@ -8,13 +8,15 @@ import os
 import secrets
 import shutil
 import tempfile
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from contextlib import contextmanager
 from pathlib import Path
 
 from fox_cadence.core.project import Clip
 from fox_cadence.core.takes import Take
 from fox_cadence.errors import NotFoundError
+from fox_cadence.media.audio import METER, measure_loudness, read_wav
+from fox_cadence.media.ingest import SOUND
 from fox_cadence.store.database import Database, now
 
 _BLOCK = 1 << 20
@@ -60,6 +62,10 @@ def _sync_folder(path: Path) -> None:
         os.close(handle)
 
 
+def _loudness_of(wav: Path) -> float:
+    return round(measure_loudness(read_wav(wav), true_peak=False).integrated_lufs, 2)
+
+
 class Library:
     """Where clips and takes of all projects are kept."""
 
@@ -74,7 +80,26 @@ class Library:
     def clip(self, content_hash: str) -> Clip | None:
         with self._database.read() as db:
             row = db.execute("SELECT document FROM clip WHERE hash = ?", (content_hash,)).fetchone()
-        return Clip.model_validate_json(row["document"]) if row else None
+        return self._clip_measured(Clip.model_validate_json(row["document"])) if row else None
+
+    def _clip_measured(self, clip: Clip) -> Clip:
+        """A clip whose loudness an older version measured, measured again and kept so; others as they are."""
+        path = self._clips / clip.hash / SOUND
+        if clip.meter >= METER or not clip.has_sound or not path.is_file():
+            return clip
+        made = clip.model_copy(update={"loudness_lufs": _loudness_of(path), "meter": METER})
+        with self._database.write() as db:
+            db.execute("UPDATE clip SET document = ? WHERE hash = ?", (made.model_dump_json(), clip.hash))
+        return made
+
+    def measured(self, clips: Mapping[str, Clip]) -> dict[str, Clip]:
+        """The clips of a project with the loudness they have, where an older version kept another one with it."""
+        return {
+            content_hash: clip.model_copy(update={"loudness_lufs": known.loudness_lufs, "meter": known.meter})
+            if clip.meter < METER and (known := self.clip(content_hash)) is not None
+            else clip
+            for content_hash, clip in clips.items()
+        }
 
     def clip_folder(self, content_hash: str) -> Path:
         return self._clips / content_hash
@@ -148,7 +173,7 @@ class Library:
             row = db.execute("SELECT document FROM take WHERE key = ?", (key,)).fetchone()
         if row is None:
             return None
-        take = Take.model_validate_json(row["document"])
+        take = self._take_measured(Take.model_validate_json(row["document"]))
         return take if self.sound_path(take.sound_hash).is_file() else None
 
     def takes(self, ids: Iterable[str]) -> dict[str, Take]:
@@ -160,8 +185,11 @@ class Library:
                 part = missing[start : start + 500]
                 marks = ",".join("?" * len(part))
                 for row in db.execute(f"SELECT document FROM take WHERE id IN ({marks})", part):
-                    take = Take.model_validate_json(row["document"])
-                    self._known_takes[take.id] = take
+                    found_take = Take.model_validate_json(row["document"])
+                    self._known_takes[found_take.id] = found_take
+        for take_id in missing:
+            if take_id in self._known_takes:
+                self._known_takes[take_id] = self._take_measured(self._known_takes[take_id])
         found = {take_id: self._known_takes[take_id] for take_id in wanted if take_id in self._known_takes}
         folder = str(self._takes)  # as text: a page asks for hundreds, and a Path takes ten times as long
         return {
@@ -169,6 +197,16 @@ class Library:
             for take_id, take in found.items()
             if os.path.isfile(f"{folder}/{take.sound_hash[:2]}/{take.sound_hash}.wav")
         }
+
+    def _take_measured(self, take: Take) -> Take:
+        """A take whose loudness an older version measured, measured again and kept so; others as they are."""
+        path = self.sound_path(take.sound_hash)
+        if take.meter >= METER or not path.is_file():
+            return take
+        made = take.model_copy(update={"loudness_lufs": _loudness_of(path), "meter": METER})
+        with self._database.write() as db:
+            db.execute("UPDATE take SET document = ? WHERE key = ?", (made.model_dump_json(), take.key))
+        return made
 
     def take_made_at(self, take_id: str) -> str:
         """When a take was made, ISO 8601; empty for one that is not there."""
