@@ -27,7 +27,7 @@ def test_each_pass_says_what_is_open() -> None:
 
 def test_a_spilling_line_is_open_until_it_fits() -> None:
     tight = {each.name: each for each in standing(voiced(simple_project(["one", "two"], 2.0), [1.0, 3.5]), 0)}
-    assert tight["fit"].open_text == "1 spills"
+    assert tight["fit"].open_text == "1 spills, 1 past the end"
     assert tight["fit"].text == "1 sits"
     assert "1 spilling" in tight["export"].open_text
     roomy = {each.name: each for each in standing(voiced(simple_project(["one", "two"], 2.0), [1.0, 1.2]), 3)}
@@ -48,8 +48,8 @@ def test_passes_say_what_there_is() -> None:
         }
     )
     texts = {each.name: each.text for each in standing(build_timeline(project, {}), 0)}
-    assert texts["picture"] == "2 shots, 1 locked"
-    assert texts["words"] == "1 caption, 1 shot silent"
+    assert texts["picture"] == "2 shots, 8.0 s, 1 locked"
+    assert texts["words"] == "1 caption, 0.3 s, 1 shot silent"
     assert texts["cast"] == "narrator"
     assert texts["sound"] == "bed ducks 9 dB"
     assert texts["lettering"] == STYLES[0].name

@@ -77,8 +77,8 @@ def test_passes_name_what_is_open() -> None:
     project = simple_project(["sits here", "spills all the way over"], 2.0)
     timeline = voiced(project, [1.0, 4.0])
     passes = {each.name: each for each in standing(timeline, 0)}
-    assert passes["fit"].open_text == "1 spills"
-    assert passes["export"].open_text == "1 spilling"
+    assert passes["fit"].open_text == "1 spills, 1 past the end"
+    assert passes["export"].open_text == "1 spilling, 1 past the end"
     assert passes["words"].open_text == ""
     unvoiced = {each.name: each for each in standing(build_timeline(project, {}), 0)}
     assert unvoiced["words"].open_text == "2 unvoiced"

@@ -35,14 +35,14 @@ def compare_script(project: Project, texts: Sequence[TimedText]) -> list[Step]:
     """The steps from the lines of a project to the spoken texts of a script, in the order of both."""
     index = Index(project)
     lines = [(line, said_text(project, line, index)) for line in project.lines]
-    spoken = [text for text in texts if not text.heading]
-    old, new = [plain_words(said) for _, said in lines], [plain_words(text.text) for text in spoken]
+    spoken = [text for text in texts if text.spoken]
+    old, new = [plain_words(said) for _, said in lines], [plain_words(text.words) for text in spoken]
     steps: list[Step] = []
     for tag, a, b, c, d in SequenceMatcher(None, old, new, autojunk=False).get_opcodes():
         if tag == "equal":
             for (line, said), text in zip(lines[a:b], spoken[c:d], strict=True):
-                kind: Kind = "same" if " ".join(said.split()) == " ".join(text.text.split()) else "punctuation"
-                steps.append(Step(kind, line.id, said, text.text, text))
+                kind: Kind = "same" if " ".join(said.split()) == " ".join(text.words.split()) else "punctuation"
+                steps.append(Step(kind, line.id, said, text.words, text))
         else:
             steps += _block(lines[a:b], spoken[c:d])
     return steps
@@ -53,13 +53,13 @@ def _block(lines: Sequence[tuple[Line, str]], texts: Sequence[TimedText]) -> lis
     steps: list[Step] = []
     at = 0
     for text in texts:
-        words = plain_words(text.text)
+        words = plain_words(text.words)
         found = next((n for n in range(at, len(lines)) if _alike(plain_words(lines[n][1]), words)), None)
         if found is None:
-            steps.append(Step("new", None, "", text.text, text))
+            steps.append(Step("new", None, "", text.words, text))
             continue
         steps += [Step("gone", line.id, said, "") for line, said in lines[at:found]]
-        steps.append(Step("changed", lines[found][0].id, lines[found][1], text.text, text))
+        steps.append(Step("changed", lines[found][0].id, lines[found][1], text.words, text))
         at = found + 1
     return [*steps, *(Step("gone", line.id, said, "") for line, said in lines[at:])]
 
@@ -87,7 +87,9 @@ def apply_script(
             made, _ = DeleteLine(line_id=step.line_id or "").apply(made)
             continue
         if step.line_id is None:
-            made, line_id = _added(made, shot_id, step.after, shown)
+            made, line_id = _added(made, shot_id, step.text.text, shown)
+            if step.text.said is not None:
+                made, _ = SetSaid(line_id=line_id, text=step.after).apply(made)
             crowded.add(shot_id)
         else:
             line_id = step.line_id
@@ -168,7 +170,7 @@ def _with_headings(project: Project, texts: Sequence[TimedText], order: Sequence
     seen = 0
     for text in texts:
         if not text.heading:
-            seen += 1
+            seen += text.spoken
             continue
         line_id = order[min(seen, len(order) - 1)] if order else None
         shot_id = project.line(line_id).first_shot_id if line_id else project.shots[0].id

@@ -1,18 +1,17 @@
 """Words laid on shots: cues and texts become captions, captions become lines."""
 
 import itertools
-import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-import numpy as np
-
+from fox_cadence.core.crowding import even_groups, groups_by_section
 from fox_cadence.core.length_model import LETTERS, Estimator
 from fox_cadence.core.marks import Mark
+from fox_cadence.core.picture_length import held_until, lengthened, needed_ticks, plain_shots, rooms_for
 from fox_cadence.core.project import Caption, Clip, Line, Project, Role, SceneText, Shot
-from fox_cadence.core.ticks import FrameRate, seconds_to_ticks
-from fox_cadence.core.timeline import ShotSpan, shot_spans
+from fox_cadence.core.ticks import FrameRate, seconds_to_ticks, ticks_to_seconds
+from fox_cadence.core.timeline import shot_spans
 from fox_cadence.core.words import words_of
 
 Layout = Literal["order", "section", "single"]
@@ -27,7 +26,8 @@ _LEAST_CAPTION_FRAMES = 2
 class TimedText:
     """Words to lay on the picture; without times they are laid out by their estimated length.
 
-    `role` is the name of who says them, '' for the narrator. A heading becomes scene text that nobody says.
+    `role` is the name of who says them, '' for the narrator. A heading becomes scene text that nobody says. `said` are
+    the words that are spoken where they are not all that is shown; a caption with none of them is shown only.
     """
 
     text: str
@@ -36,6 +36,16 @@ class TimedText:
     role: str = ""
     heading: bool = False
     marks: tuple[Mark, ...] = ()
+    said: str | None = None
+
+    @property
+    def words(self) -> str:
+        """What is spoken of it."""
+        return self.text if self.said is None else self.said
+
+    @property
+    def spoken(self) -> bool:
+        return not self.heading and self.said != ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,6 +75,23 @@ def shots_from_clips(clips: Sequence[Clip], rate: FrameRate) -> tuple[Shot, ...]
     return tuple(shots)
 
 
+def shots_for_words(texts: Sequence[TimedText], rate: FrameRate) -> tuple[Shot, ...]:
+    """Plain colours for words that have no picture: one for each section that has words, named after its heading.
+
+    They last as long as a still; the words make them longer where they are laid on them.
+    """
+    names: list[str] = []
+    heading = ""
+    begun = False
+    for text in texts:
+        if text.heading:
+            heading, begun = text.text, False
+        elif not begun:
+            names.append(heading or f"Part {len(names) + 1}")
+            begun = True
+    return plain_shots(names, [STILL_TICKS] * len(names), rate)
+
+
 def lay_words(
     project: Project,
     texts: Sequence[TimedText],
@@ -79,17 +106,28 @@ def lay_words(
         role: says what nobody is named for.
         cast: the roles that texts name, by name.
 
-    Timed texts go to the shot they share the most time with; untimed ones go to the shots in order, as many to each as
-    its share of the time holds. Nothing is lost: what lies past the last shot is put on it and remarked.
+    Timed texts go to the shot they share the most time with, and the last shot is held until the last of them has gone.
+    Untimed ones go to the shots in order, as many to each as its share of the time holds, and the shots last as long as
+    they need. What was made longer is remarked, and so is what lies past a picture that does not give way.
     """
-    spans = shot_spans(project)
     roles = dict(cast or {})
     remarks: list[Remark] = []
     captions: list[Caption] = []
     lines: list[Line] = []
     spoken = [text for text in texts if not text.heading]
     sections = _sections(texts) if layout == "section" else None
-    placed = _placed(project, spoken, remarks, role, estimator, sections, layout == "single")
+    if _untimed(spoken):
+        lengths = [max(1, estimator.estimate(t.text, role.voice_id, 1.0).ticks) for t in spoken]
+        groups = _grouped(project, lengths, sections, layout == "single", remarks)
+        longer = lengthened(project, [[lengths[n] for n in group] for group in groups])
+        project = longer.project
+        if longer.text:
+            remarks.append(Remark("picture", longer.text))
+        placed = _placed_by_length(project, groups, lengths, spoken)
+    else:
+        project = _held_for(project, spoken, remarks)
+        placed = _placed_by_time(project, spoken, remarks)
+    spans = shot_spans(project)
     in_order = spoken if _untimed(spoken) else _in_time(spoken)
     said_by = [roles.get(text.role, role) for text in in_order]
     for number, (text, shot_index, start, end) in enumerate(placed, 1):
@@ -110,6 +148,8 @@ def lay_words(
                 text=text,
             )
         )
+        if in_order[number - 1].said == "":
+            continue
         offset = project.rate.ticks(start - span.start_frame) + project.house.caption_lead_ticks
         lines.append(
             Line(
@@ -118,6 +158,7 @@ def lay_words(
                 first_shot_id=shot.id,
                 last_shot_id=spans[last].shot.id,
                 caption_ids=(f"c{number}",),
+                said=in_order[number - 1].said,
                 wanted_offset_ticks=max(offset, project.house.lead_ticks),
                 marks=in_order[number - 1].marks,
             )
@@ -131,6 +172,21 @@ def lay_words(
         }
     )
     return made, tuple(remarks)
+
+
+def _held_for(project: Project, texts: Sequence[TimedText], remarks: list[Remark]) -> Project:
+    """The project with its last shot held until the last timed text has gone, which is remarked."""
+    last = max((text.end_ticks or 0 for text in texts), default=0)
+    held = held_until(project, project.rate.frames_ceil(last))
+    if held is not project:
+        late = sum((text.start_ticks or 0) >= project.rate.ticks(shot_spans(project)[-1].end_frame) for text in texts)
+        had, has = (shot_spans(each)[-1].end_frame * project.rate.frame_ticks for each in (project, held))
+        message = (
+            f"the last words go at {ticks_to_seconds(last):.2f} s, {late} of them begin after the picture, which had "
+            f"{ticks_to_seconds(had):.2f} s; its last shot is held until {ticks_to_seconds(has):.2f} s"
+        )
+        remarks.append(Remark("picture", message))
+    return held
 
 
 def _untimed(texts: Sequence[TimedText]) -> bool:
@@ -166,34 +222,32 @@ def _sections(texts: Sequence[TimedText]) -> list[int]:
     return [count for count in counts if count]
 
 
-def _placed(
+def _grouped(
     project: Project,
-    texts: Sequence[TimedText],
-    remarks: list[Remark],
-    role: Role,
-    estimator: Estimator,
+    lengths: Sequence[int],
     sections: Sequence[int] | None,
     single: bool,
+    remarks: list[Remark],
+) -> list[list[int]]:
+    """The numbers of the texts without times that go over each shot, by their lengths in ticks."""
+    rooms = rooms_for(project, lengths)
+    if single:
+        groups = [[n] if n < len(lengths) else [] for n in range(len(rooms))]
+        over = list(range(len(rooms), len(lengths)))
+        groups[-1] += over
+        remarks += [Remark(f"line {n + 1}", "there is no shot left for it; it was put on the last one") for n in over]
+        return groups
+    if sections and len(sections) <= len(rooms):
+        return groups_by_section(lengths, rooms, sections)
+    if sections:
+        remarks.append(Remark("sections", "there are more of them than shots; the words were laid in order"))
+    return even_groups(lengths, rooms)
+
+
+def _placed_by_time(
+    project: Project, texts: Sequence[TimedText], remarks: list[Remark]
 ) -> list[tuple[str, int, int, int]]:
     """For each text, in order of time: text, index of its shot, in and out frame."""
-    if _untimed(texts):
-        lengths = [max(1, estimator.estimate(t.text, role.voice_id, 1.0).ticks) for t in texts]
-        spans = shot_spans(project)
-        rooms = [span.end_frame - span.start_frame for span in spans]
-        if single:
-            groups = [[n] if n < len(texts) else [] for n in range(len(spans))]
-            over = list(range(len(spans), len(texts)))
-            groups[-1] += over
-            remarks += [
-                Remark(f"line {n + 1}", "there is no shot left for it; it was put on the last one") for n in over
-            ]
-        elif sections and len(sections) <= len(spans):
-            groups = _groups_by_section(lengths, rooms, sections)
-        else:
-            groups = _even_groups(lengths, rooms)
-            if sections:
-                remarks.append(Remark("sections", "there are more of them than shots; the words were laid in order"))
-        return _placed_by_length(spans, groups, lengths, texts)
     rate, spans = project.rate, shot_spans(project)
     total = spans[-1].end_frame
     placed: list[tuple[str, int, int, int]] = []
@@ -201,7 +255,7 @@ def _placed(
         start = rate.frames_nearest(text.start_ticks or 0)
         end = max(start + 1, rate.frames_nearest(text.end_ticks or 0))
         if start >= total:
-            message = "begins after the picture has ended; it was put on the last shot"
+            message = "begins after the picture has ended, which gives way no more; it was put on the last shot"
             remarks.append(Remark(f"caption {number}", message))
             placed.append((text.text, len(spans) - 1, start, end))
             continue
@@ -214,91 +268,31 @@ def _placed(
     return placed
 
 
-def _groups_by_section(lengths: Sequence[int], rooms: Sequence[int], sections: Sequence[int]) -> list[list[int]]:
-    """Each section on shots of its own, as many as its share of the words asks for and at least one."""
-    edges = [0, *itertools.accumulate(sections)]
-    share = np.cumsum([sum(lengths[a:b]) for a, b in itertools.pairwise(edges)]) / sum(lengths)
-    room = np.cumsum(rooms) / sum(rooms)
-    groups: list[list[int]] = []
-    for number, (first, end) in enumerate(itertools.pairwise(edges)):
-        begin = len(groups)
-        most = len(rooms) - (len(sections) - number - 1)  # the sections after it want one shot each
-        until = int(np.argmin(np.abs(room - share[number]))) + 1
-        until = len(rooms) if number + 1 == len(sections) else min(max(until, begin + 1), most)
-        inside = _even_groups(lengths[first:end], rooms[begin:until])
-        groups += [[first + each for each in group] for group in inside]
-    return groups
-
-
 def _placed_by_length(
-    spans: Sequence[ShotSpan], groups: Sequence[Sequence[int]], lengths: Sequence[int], texts: Sequence[TimedText]
+    project: Project, groups: Sequence[Sequence[int]], lengths: Sequence[int], texts: Sequence[TimedText]
 ) -> list[tuple[str, int, int, int]]:
-    """The texts of each shot laid over its time in proportion to their lengths."""
+    """For each text: text, index of its shot, in and out frame; the texts of a shot share its time by their lengths.
+
+    Each has at least what it needs where the shot is long enough for all of them; they are squeezed where it is not.
+    """
+    rate, house = project.rate, project.house
     placed: list[tuple[str, int, int, int]] = []
-    for index, (span, group) in enumerate(zip(spans, groups, strict=True)):
-        frames = span.end_frame - span.start_frame
-        whole = sum(lengths[number] for number in group)
-        at = 0
-        for number in group:
-            start = span.start_frame + frames * at // whole
-            at += lengths[number]
-            placed.append((texts[number].text, index, start, span.start_frame + frames * at // whole))
+    for index, (span, group) in enumerate(zip(shot_spans(project), groups, strict=True)):
+        own = [lengths[number] for number in group]
+        room = rate.ticks(span.end_frame - span.start_frame)
+        spare = room - needed_ticks(own, house)
+        before = [0, *itertools.accumulate(own)]
+        ins: list[int] = []
+        for number, said in enumerate(before[:-1]):
+            if spare < 0:
+                at = room * said // before[-1]
+            else:
+                begins = house.lead_ticks + said + number * house.gap_ticks + spare * said // before[-1]
+                at = max(0, begins - house.caption_lead_ticks)
+            ins.append(span.start_frame + rate.frames_floor(at))
+        for number, start, end in zip(group, ins, [*ins, span.end_frame][1:], strict=True):
+            placed.append((texts[number].text, index, start, end))
     return placed
-
-
-def _even_groups(lengths: Sequence[int], rooms: Sequence[int]) -> list[list[int]]:
-    """Numbers of the texts in each room, in order, so that the sum of length squared over room is least.
-
-    That is the least crowded division; dynamic programming finds it, a room after the other. Rooms may stay empty.
-    """
-    whole = max(1, sum(lengths))
-    before = [0.0, *(given / whole for given in itertools.accumulate(lengths))]
-    count = len(lengths)
-    cost = [0.0, *[math.inf] * count]
-    choices: list[list[int]] = []
-    for room in rooms:
-        cost, first = _least_after(before, cost, room)
-        choices.append(first)
-    groups: list[list[int]] = []
-    end = count
-    for first in reversed(choices):
-        begin = first[end]
-        groups.append(list(range(begin, end)))
-        end = begin
-    return groups[::-1]
-
-
-def _least_after(before: list[float], cost: list[float], room: int) -> tuple[list[float], list[int]]:
-    """The least cost of giving the first n texts to all rooms so far, for each n, and which text the last room begins
-    with. Every begin is a straight line over the texts given; the lowest of them at each n is kept on a hull.
-    """
-    slopes, offsets, begins = list[float](), list[float](), list[int]()
-    following, first = list[float](), list[int]()
-    lowest = 0
-    for end, given in enumerate(before):
-        if cost[end] != math.inf:
-            slope, offset = -2 * given / room, cost[end] + given * given / room
-            while len(slopes) > lowest + 1 and _never_lowest(slopes, offsets, slope, offset):
-                slopes.pop(), offsets.pop(), begins.pop()
-            slopes.append(slope)
-            offsets.append(offset)
-            begins.append(end)
-        while lowest + 1 < len(slopes) and (
-            slopes[lowest + 1] * given + offsets[lowest + 1] < slopes[lowest] * given + offsets[lowest]
-        ):
-            lowest += 1
-        following.append(slopes[lowest] * given + offsets[lowest] + given * given / room)
-        first.append(begins[lowest])
-    return following, first
-
-
-def _never_lowest(slopes: list[float], offsets: list[float], slope: float, offset: float) -> bool:
-    """Whether the last line lies nowhere under both the one before it and the new one."""
-    before, last = (
-        (offset - offsets[-2]) * (slopes[-2] - slopes[-1]),
-        (offsets[-1] - offsets[-2]) * (slopes[-2] - slope),
-    )
-    return before <= last
 
 
 def add_scene_line(project: Project, shot_id: str, text: str, role_id: str) -> Project:

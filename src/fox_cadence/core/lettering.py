@@ -185,13 +185,31 @@ def break_lines(words: list[str], face: Face, size: float, width: float) -> list
 
 
 def drawn_words(text: str) -> list[str]:
-    """The words of a caption as they are drawn; signs alone where it has no word."""
-    return [word.text for word in words_of(text)] or text.split()
+    """The words of a caption as they are drawn; signs that stand alone go with the word before them.
+
+    There are as many as the text has words, so that each can be lit as it is spoken; where it has no word, its signs.
+    """
+    drawn: list[str] = []
+    first: list[str] = []
+    for token in text.split():
+        if words_of(token):
+            drawn.append(" ".join([*first, token]))
+            first = []
+        elif drawn:
+            drawn[-1] += f" {token}"
+        else:
+            first.append(token)
+    return drawn or first
 
 
+_UNSEEN = frozenset("\u200b\u200c\u200d\u2060\ufe0e\ufe0f\u00ad") | {chr(code) for code in range(0x202A, 0x202F)}
+"""Signs that have no picture and need none: joiners, directions, ways to draw the sign before them."""
+
+
+@lru_cache(maxsize=20_000)
 def missing_signs(text: str, face: Face) -> tuple[str, ...]:
     """Signs of a caption that the typeface has no picture for."""
-    return tuple(sorted({sign for word in drawn_words(text) for sign in word if not face.has(sign)}))
+    return tuple(sorted({sign for sign in text if not sign.isspace() and sign not in _UNSEEN and not face.has(sign)}))
 
 
 def letter(text: str, style: CaptionStyle, face: Face, width: int, height: int) -> CaptionDrawing:

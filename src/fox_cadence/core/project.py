@@ -4,7 +4,6 @@ Times inside a shot are counted from the start of that shot, so that a change of
 along. `timeline.py` turns them into times of the piece.
 """
 
-import math
 from collections.abc import Mapping
 from typing import Literal, TypeVar
 
@@ -18,6 +17,9 @@ from fox_cadence.core.value import Value
 
 GiveWay = Literal["picture", "voice", "halfway"]
 """Who stays as it is: the picture leads, the voice leads, or both meet halfway."""
+
+PastClipEnd = Literal["hold", "repeat"]
+"""What a shot shows that lasts longer than its clip: the clip's last frame, or the clip again."""
 
 
 class HouseLimits(Value):
@@ -47,7 +49,8 @@ class HouseLimits(Value):
 class Clip(Value):
     """A media file, known by the hash of its bytes (hexadecimal SHA-256). `length_ticks` is 0 for a still.
 
-    `remarks` say what had to be done to it, or what of it is missing.
+    `remarks` say what had to be done to it, or what of it is missing. `meter` is the version of the loudness meter
+    (media/audio.py) that measured it.
     """
 
     hash: str
@@ -58,6 +61,7 @@ class Clip(Value):
     length_ticks: int = 0
     has_sound: bool = False
     loudness_lufs: float = -70.0
+    meter: int = 1
     remarks: tuple[str, ...] = ()
 
 
@@ -264,6 +268,7 @@ class Project(Value):
     length_fixed: bool = False
     beats: tuple[int, ...] = ()
     give_way: GiveWay = "halfway"
+    past_clip_end: PastClipEnd = "hold"
     house: HouseLimits = HouseLimits()
     caption_style: str = "plate"
     clips: dict[str, Clip] = Field(default_factory=dict)
@@ -355,43 +360,3 @@ def kept_take(project: Project, line: Line, take_id: str, index: Index | None = 
         delivery=delivery_of(line, index),
         marks=tuple(mark for mark in line.marks if not isinstance(mark, SyncPoint)),
     )
-
-
-def overlap_frames(project: Project) -> tuple[int, ...]:
-    """For each shot the frames by which the next one begins before it ends; 0 for the last."""
-    return (*(shot.transition_frames for shot in project.shots[:-1]), 0)[: len(project.shots)]
-
-
-def shot_limits_frames(project: Project, position: int) -> tuple[int, int]:
-    """Shortest and longest length of a shot in frames: its own limits, the house's stretch, its clip's handle.
-
-    A shot is never shorter than its transitions and one frame between them.
-    """
-    shot = project.shots[position]
-    stretch = project.house.shot_stretch
-    shortest = max(1, math.ceil(shot.wanted_frames * (1 - stretch)))
-    longest = max(shot.wanted_frames, int(shot.wanted_frames * (1 + stretch)))
-    if shot.shortest_frames is not None:
-        shortest = shot.shortest_frames
-    if shot.longest_frames is not None:
-        longest = shot.longest_frames
-    shortest = max(shortest, least_frames(project, position))
-    available = clip_frames(project, shot)
-    if available is not None:
-        longest = min(longest, max(1, available))
-    return min(shortest, longest), longest
-
-
-def least_frames(project: Project, position: int) -> int:
-    """What the transitions of a shot need of it, and one frame."""
-    before = project.shots[position - 1].transition_frames if position else 0
-    after = project.shots[position].transition_frames if position + 1 < len(project.shots) else 0
-    return before + after + 1
-
-
-def clip_frames(project: Project, shot: Shot) -> int | None:
-    """How many frames the clip of a shot has from where the shot begins; None for stills and plain colours."""
-    clip = project.clips.get(shot.clip_hash) if shot.clip_hash else None
-    if clip is None or clip.kind != "video":
-        return None
-    return (clip.length_ticks - shot.source_in_ticks) // project.rate.frame_ticks

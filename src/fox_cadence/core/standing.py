@@ -4,8 +4,10 @@ from collections import Counter
 from dataclasses import dataclass
 
 from fox_cadence.core.fit.captions import reading_ticks
-from fox_cadence.core.lettering import style_by_id
+from fox_cadence.core.lettering import Face, missing_signs, style_by_id
+from fox_cadence.core.outside import outside_of
 from fox_cadence.core.states import LineState
+from fox_cadence.core.ticks import ticks_to_seconds
 from fox_cadence.core.timeline import CaptionSpan, Timeline
 
 
@@ -33,35 +35,74 @@ def too_fast(timeline: Timeline) -> list[CaptionSpan]:
     ]
 
 
-def standing(timeline: Timeline, exported: int) -> tuple[PassStanding, ...]:
-    """The seven passes in the order of the work; `exported` is how many files the last export made."""
+def standing(timeline: Timeline, exported: int, face: Face | None = None) -> tuple[PassStanding, ...]:
+    """The seven passes in the order of the work.
+
+    Args:
+        exported: how many files the last export made.
+        face: the typeface of the captions; without it nobody looks whether it can draw them.
+    """
     project = timeline.project
     states = count_states(timeline)
     locked = sum(shot.locked for shot in project.shots)
     without = len(project.shots) - len(_with_words(timeline))
     unvoiced, stale = states[LineState.UNVOICED], states[LineState.STALE]
-    words = f"{len(project.captions)} captions" if len(project.captions) != 1 else "1 caption"
-    fast = too_fast(timeline)
+    words = f"{counted(len(project.captions), 'caption')}, {_seconds(_to_say(timeline))}"
+    lettering = [
+        f"{count} {text}"
+        for count, text in (
+            (len(too_fast(timeline)), "too fast to read"),
+            (_undrawn(timeline, face) if face else 0, "with signs that can't be drawn"),
+        )
+        if count
+    ]
+    outside = len(outside_of(timeline))
+    fit = [part for part in (_spilling(states), f"{outside} past the end" if outside else "") if part]
+    shots = f"{counted(len(project.shots), 'shot')}, {_seconds(timeline.total_ticks)}"
     style = style_by_id(project.caption_style).name
     voices = ", ".join(role.name for role in project.roles) or "nobody yet"
     recorded = sum(span.take is not None and span.take.recorded for span in timeline.lines)
     still = [
         f"{count} {word}"
-        for word, count in (("unvoiced", unvoiced), ("stale", stale), ("spilling", states[LineState.SPILLS]))
+        for word, count in (
+            ("unvoiced", unvoiced),
+            ("stale", stale),
+            ("spilling", states[LineState.SPILLS]),
+            ("past the end", outside),
+        )
         if count
     ]
-    made = "nothing made yet" if not exported and not still else f"{exported} files made" if exported else ""
+    made = "nothing made yet" if not exported and not still else f"{counted(exported, 'file')} made" if exported else ""
     return (
-        PassStanding("picture", "", f"{len(project.shots)} shots" + (f", {locked} locked" if locked else "")),
+        PassStanding("picture", "", shots + (f", {locked} locked" if locked else "")),
         PassStanding("words", f"{unvoiced} unvoiced" if unvoiced else "", words + _silent_shots(without)),
         PassStanding(
             "cast", f"{stale} stale" if stale else "", voices + (f", {recorded} recorded" if recorded else "")
         ),
-        PassStanding("fit", _spilling(states), _settled(states)),
-        PassStanding("lettering", f"{len(fast)} too fast to read" if fast else "", style),
+        PassStanding("fit", ", ".join(fit), _settled(states)),
+        PassStanding("lettering", ", ".join(lettering), style),
         PassStanding("sound", "", f"bed ducks {project.bed.duck_db:.0f} dB" if project.bed else "no bed"),
         PassStanding("export", ", ".join(still), made),
     )
+
+
+def counted(count: int, one: str) -> str:
+    """A number with its noun: 1 shot, 2 shots."""
+    return f"{count} {one}" if count == 1 else f"{count} {one}s"
+
+
+def _to_say(timeline: Timeline) -> int:
+    """How long all that is said lasts at its natural pace, in ticks."""
+    return sum(span.natural_ticks for span in timeline.lines)
+
+
+def _seconds(ticks: int) -> str:
+    return f"{ticks_to_seconds(ticks):.1f} s"
+
+
+def _undrawn(timeline: Timeline, face: Face) -> int:
+    """How many captions have signs that their typeface has no picture for."""
+    return sum(bool(missing_signs(caption.text, face)) for caption in timeline.project.captions)
 
 
 @dataclass(frozen=True, slots=True)
@@ -112,7 +153,7 @@ def _with_words(timeline: Timeline) -> set[str]:
 
 
 def _silent_shots(count: int) -> str:
-    return "" if count == 0 else f", {count} {'shot' if count == 1 else 'shots'} silent"
+    return "" if count == 0 else f", {counted(count, 'shot')} silent"
 
 
 def _spilling(states: Counter[LineState]) -> str:

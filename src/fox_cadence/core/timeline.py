@@ -8,18 +8,8 @@ from fox_cadence.core.expected import expected
 from fox_cadence.core.lanes import gap_ticks, order_pairs
 from fox_cadence.core.length_model import LETTERS, Estimator
 from fox_cadence.core.marks import sync_points, written_pauses
-from fox_cadence.core.project import (
-    Caption,
-    Index,
-    Line,
-    Project,
-    Shot,
-    SpanLength,
-    delivery_of,
-    overlap_frames,
-    said_text,
-    voice_of,
-)
+from fox_cadence.core.project import Caption, Index, Line, Project, Shot, SpanLength, delivery_of, said_text, voice_of
+from fox_cadence.core.shot_limits import overlap_frames
 from fox_cadence.core.speech import LineSpeech, speech_of_estimate, speech_of_take, word_times
 from fox_cadence.core.states import LineState, line_state
 from fox_cadence.core.takes import Take, natural_key, natural_request
@@ -226,11 +216,11 @@ def _caption_words(captions: Mapping[str, Caption], line: Line, count: int) -> d
     return dict(zip(line.caption_ids, share_words(shown, count), strict=True))
 
 
-def window_of(project: Project, line: Line, shots: Mapping[str, ShotSpan], captions: Mapping[str, Caption]) -> Window:
+def window_of(project: Project, line: Line, shots: dict[str, ShotSpan], captions: Mapping[str, Caption]) -> Window:
     """The time a line may use: from its first shot to its last, less lead and tail.
 
     A caption that leads narrows it: the words must fall within the time it is shown, and neither start early nor run
-    on late.
+    on late. Nor does a line run on past the end of the piece, which is that of the last of `shots`.
     """
     rate, house = project.rate, project.house
     start = rate.ticks(shots[line.first_shot_id].start_frame) + house.lead_ticks
@@ -245,7 +235,8 @@ def window_of(project: Project, line: Line, shots: Mapping[str, ShotSpan], capti
         if last.leads:
             end = min(end, rate.ticks(shots[last.shot_id].start_frame + last.out_frames))
             late = 0
-    return Window(start, end, early, late)
+    end_of_piece = rate.ticks(next(reversed(shots.values())).end_frame)
+    return Window(start, end, early, max(0, min(late, end_of_piece - end)))
 
 
 _MOST_KEPT = 20_000
@@ -272,7 +263,7 @@ class _LineBuilder:
     """Places the lines of a project one after the other."""
 
     def __init__(
-        self, project: Project, takes: Mapping[str, Take], estimator: Estimator, shots: Mapping[str, ShotSpan]
+        self, project: Project, takes: Mapping[str, Take], estimator: Estimator, shots: dict[str, ShotSpan]
     ) -> None:
         self.project, self.takes, self.estimator, self.shots = project, takes, estimator, shots
         self.index = Index(project)

@@ -32,8 +32,10 @@ from fox_cadence.core.edits.lines import (
 )
 from fox_cadence.core.edits.locks import SetLock
 from fox_cadence.core.edits.marks import SetBreath, SetEmphasis, SetPause, SetPronunciation, SetSpan, SetSync
+from fox_cadence.core.edits.piece import SetBed, SetFrame, SetLanguage, SetRate
 from fox_cadence.core.edits.settings import SetBeats, SetHouse, SetSettings
 from fox_cadence.core.edits.shots import (
+    AddShot,
     DeleteShot,
     SetOnBeat,
     SetShotGivesWay,
@@ -89,10 +91,15 @@ Edit = Annotated[
     | SetTransition
     | SetShotGivesWay
     | SetOnBeat
+    | AddShot
     | DeleteShot
     | SetSource
     | SetShotSound
     | SetSettings
+    | SetFrame
+    | SetRate
+    | SetLanguage
+    | SetBed
     | SetHouse
     | SetBeats,
     Field(discriminator="kind"),
@@ -109,12 +116,12 @@ def apply_all(project: Project, edits: Sequence[Applied]) -> tuple[Project, str]
 
 
 __all__ = [
-    "AddCaption", "AddEntries", "AddRole", "AddSceneText", "Applied", "ApplyDelivery", "CutCaption",
+    "AddCaption", "AddEntries", "AddRole", "AddSceneText", "AddShot", "Applied", "ApplyDelivery", "CutCaption",
     "DeleteHeading", "DeleteLine", "DeleteRole", "DeleteShot", "DropTake", "DuplicateLine", "Edit", "EditError",
-    "MergeLines", "NameTake", "PinCaption", "PlaceLine", "ReplaceWords", "SaveDelivery", "SetBeats",
-    "SetBreath", "SetCaptionText", "SetCaptionTimes", "SetEmphasis", "SetEntry", "SetHouse", "SetLane",
-    "SetLineDelivery", "SetLineRole", "SetLineRoom", "SetLineStart", "SetLock", "SetOnBeat", "SetPause",
-    "SetPronunciation", "SetRole", "SetSaid", "SetSettings", "SetShortlist", "SetShotGivesWay", "SetShotLength",
-    "SetShotLimits", "SetShotSound", "SetSource", "SetSpan", "SetSync", "SetTransition", "SplitLine",
-    "apply_all",
+    "MergeLines", "NameTake", "PinCaption", "PlaceLine", "ReplaceWords", "SaveDelivery", "SetBeats", "SetBed",
+    "SetBreath", "SetCaptionText", "SetCaptionTimes", "SetEmphasis", "SetEntry", "SetFrame", "SetHouse",
+    "SetLane", "SetLanguage", "SetLineDelivery", "SetLineRole", "SetLineRoom", "SetLineStart", "SetLock",
+    "SetOnBeat", "SetPause", "SetPronunciation", "SetRate", "SetRole", "SetSaid", "SetSettings", "SetShortlist",
+    "SetShotGivesWay", "SetShotLength", "SetShotLimits", "SetShotSound", "SetSource", "SetSpan", "SetSync",
+    "SetTransition", "SplitLine", "apply_all",
 ]  # fmt: skip

@@ -7,7 +7,8 @@ from pydantic import Field
 from fox_cadence.core.arrange import next_id
 from fox_cadence.core.edits.base import EditError, EditValue, ShortText
 from fox_cadence.core.edits.marks import checked_sound
-from fox_cadence.core.lexicon import LexiconEntry, fits, primary
+from fox_cadence.core.languages import primary
+from fox_cadence.core.lexicon import LexiconEntry, fits
 from fox_cadence.core.project import Project
 from fox_cadence.core.words import words_of
 

@@ -5,8 +5,9 @@ from typing import Literal
 from pydantic import Field
 
 from fox_cadence.core.edits.base import EditError, EditValue, ShortText
+from fox_cadence.core.lettering import STYLES
 from fox_cadence.core.names import tidy_name
-from fox_cadence.core.project import Bed, GiveWay, HouseLimits, Project
+from fox_cadence.core.project import Bed, GiveWay, HouseLimits, PastClipEnd, Project
 from fox_cadence.core.ticks import seconds_to_ticks
 
 
@@ -19,6 +20,7 @@ class SetSettings(EditValue):
     caption_style: ShortText | None = None
     longest_s: float | None = Field(None, ge=0, le=7200)
     length_fixed: bool | None = None
+    past_clip_end: PastClipEnd | None = None
     bed_gain_db: float | None = Field(None, ge=-60, le=6)
     bed_duck_db: float | None = Field(None, ge=0, le=40)
     commercial: bool | None = None
@@ -31,7 +33,12 @@ class SetSettings(EditValue):
             change["name"] = tidy_name(self.name) or project.name
         if self.give_way is not None:
             change["give_way"] = self.give_way
+        if self.past_clip_end is not None:
+            change["past_clip_end"] = self.past_clip_end
         if self.caption_style is not None:
+            if self.caption_style not in {style.id for style in STYLES}:
+                known = ", ".join(style.id for style in STYLES)
+                raise EditError(f"There is no caption style {self.caption_style!r}; there are {known}.")
             change["caption_style"] = self.caption_style
         if self.longest_s is not None:
             change["longest_ticks"] = seconds_to_ticks(self.longest_s) if self.longest_s > 0 else None
@@ -49,7 +56,9 @@ class SetSettings(EditValue):
             change["character_budget"] = self.character_budget or None
         bed = {"gain_db": self.bed_gain_db, "duck_db": self.bed_duck_db}
         wanted_bed = {key: value for key, value in bed.items() if value is not None}
-        if wanted_bed and project.bed is not None:
+        if wanted_bed:
+            if project.bed is None:
+                raise EditError("This piece has no bed. Add one under Sound; then it has a level.")
             change["bed"] = Bed.model_validate(project.bed.model_dump() | wanted_bed)
         return project.model_copy(update=change), _label(list(change))
 
@@ -58,6 +67,7 @@ def _label(changed: list[str]) -> str:
     names = {
         "name": "Name of the project",
         "give_way": "Who gives way",
+        "past_clip_end": "What a shot shows after the end of its clip",
         "caption_style": "Caption style",
         "longest_ticks": "Longest length",
         "length_fixed": "Held to its length",

@@ -4,8 +4,12 @@ from typing import Literal
 
 from pydantic import Field
 
+from fox_cadence.core.arrange import next_id
 from fox_cadence.core.edits.base import EditError, EditValue, number, position, with_lines, with_shot
-from fox_cadence.core.project import GiveWay, Project, Shot, clip_frames, least_frames, shot_limits_frames
+from fox_cadence.core.names import tidy_name
+from fox_cadence.core.project import Clip, GiveWay, Project, Shot
+from fox_cadence.core.shot_limits import clip_frames, least_frames, shot_limits_frames
+from fox_cadence.core.ticks import seconds_to_ticks
 
 
 class SetShotLength(EditValue):
@@ -46,7 +50,7 @@ def _of_length(project: Project, shot: Shot, frames: int, place: int) -> Shot:
     if frames < 1:
         raise EditError(f"Shot {place + 1} must last at least one frame.")
     most = clip_frames(project, shot)
-    if most is not None and frames > most:
+    if most is not None and frames > max(most, shot.length_frames):
         raise EditError(f"The clip of shot {place + 1} has {most} frames from where the shot begins, not {frames}.")
     made = shot.model_copy(update={"length_frames": frames, "wanted_frames": frames})
     low, high = shot_limits_frames(with_shot(project, made), place)
@@ -200,3 +204,43 @@ class SetShotSound(EditValue):
     def apply(self, project: Project) -> tuple[Project, str]:
         made = project.shot(self.shot_id).model_copy(update={"sound_gain_db": self.gain_db})
         return with_shot(project, made), f"Own sound of shot {number(project.shots, made.id)}"
+
+
+class AddShot(EditValue):
+    """A shot after another one, or at the end: a clip of the project at its whole length, or a plain colour.
+
+    Stills and colours last `seconds`. Words stay with the shots they are on.
+    """
+
+    kind: Literal["add_shot"] = "add_shot"
+    after_shot_id: str | None = None
+    clip_hash: str | None = None
+    colour: str = Field("#20302c", pattern=r"^#[0-9a-fA-F]{6}$")
+    name: str = Field("", max_length=200)
+    seconds: float = Field(4.0, gt=0, le=7200)
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        clip = self._clip(project)
+        if clip is not None and clip.kind == "video":
+            frames = max(1, project.rate.frames_floor(clip.length_ticks + project.rate.frame_ticks // 100))
+        else:
+            frames = max(1, project.rate.frames_nearest(seconds_to_ticks(self.seconds)))
+        shot = Shot(
+            id=next_id("s", [item.id for item in project.shots]),
+            name=tidy_name(self.name) or (clip.name.rsplit(".", 1)[0] if clip else "Plain colour"),
+            clip_hash=clip.hash if clip else None,
+            colour=self.colour,
+            length_frames=frames,
+            wanted_frames=frames,
+        )
+        place = len(project.shots) if self.after_shot_id is None else position(project.shots, self.after_shot_id) + 1
+        made = project.model_copy(update={"shots": (*project.shots[:place], shot, *project.shots[place:])})
+        return _plain_where_too_short(made, place), f"Shot {place + 1} added, {shot.name}"
+
+    def _clip(self, project: Project) -> Clip | None:
+        if self.clip_hash is None:
+            return None
+        clip = project.clips.get(self.clip_hash)
+        if clip is None or clip.kind == "sound":
+            raise EditError("That is no picture of this project. Add the file first.")
+        return clip

@@ -27,7 +27,7 @@ from fox_cadence.core.fit.reasons import shot_use
 from fox_cadence.core.fit.weights import WEIGHTS
 from fox_cadence.core.length_model import Estimate, Estimator, rests_of
 from fox_cadence.core.marks import written_pauses
-from fox_cadence.core.project import clip_frames, overlap_frames, shot_limits_frames
+from fox_cadence.core.shot_limits import clip_frames, overlap_frames, shot_limits_frames
 from fox_cadence.core.takes import natural_request
 from fox_cadence.core.ticks import seconds_to_ticks, ticks_to_seconds
 from fox_cadence.core.timeline import Timeline

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from fox_cadence.core.fit.captions import needed_frames
 from fox_cadence.core.lanes import gap_ticks, order_pairs
 from fox_cadence.core.marks import sync_points
-from fox_cadence.core.project import Project, SpanLength, shot_limits_frames
+from fox_cadence.core.project import Project, SpanLength
+from fox_cadence.core.shot_limits import shot_limits_frames
 from fox_cadence.core.ticks import TICKS_PER_SAMPLE, seconds_to_ticks
 from fox_cadence.core.timeline import LineSpan, Timeline, Window, shot_spans
 
@@ -15,6 +16,9 @@ GRAIN_TICKS = 2 * TICKS_PER_SAMPLE
 """Starts and lengths are brought to samples: a rule may be missed by that rounding and no more."""
 
 PACE_GRAIN = 3e-4
+
+_END_GRAIN = 2
+"""Frames by which rounding may leave the end of the piece later than the words need it."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,15 +60,23 @@ def misses(
         captions: id, in and out frame, in the order of the project.
     """
     return (
-        *_shot_misses(timeline, project),
+        *_shot_misses(timeline, project, _needed_frames(project, lines, captions)),
         *_line_misses(timeline, project, lines),
         *_sync_misses(timeline, project, lines),
         *_caption_misses(timeline, project, lines, captions),
     )
 
 
-def _shot_misses(timeline: Timeline, project: Project) -> list[Miss]:
+def _needed_frames(project: Project, lines: Sequence[PlannedLine], captions: Sequence[tuple[str, int, int]]) -> int:
+    """How long the piece must last at least for all words to be heard and shown in it."""
+    spoken = max((line.end_ticks + project.house.tail_ticks for line in lines), default=0)
+    return max(project.rate.frames_ceil(spoken), max((end for _, _, end in captions), default=0))
+
+
+def _shot_misses(timeline: Timeline, project: Project, needed_frames: int) -> list[Miss]:
+    """Shots past their limits; the last one may last longer than they allow, as long as the words need it."""
     found: list[Miss] = []
+    last = len(project.shots) - 1
     for position, (old, new) in enumerate(zip(timeline.shots, shot_spans(project), strict=True)):
         low, high = shot_limits_frames(timeline.project, position)
         frames = new.end_frame - new.start_frame
@@ -72,6 +84,10 @@ def _shot_misses(timeline: Timeline, project: Project) -> list[Miss]:
             moved = abs(new.start_frame - old.start_frame) + abs(new.end_frame - old.end_frame)
             if moved:
                 found.append(Miss("locked shot", old.shot.id, moved, "frames"))
+        elif position == last and frames > high and old.shot.longest_frames is None:
+            over = new.end_frame - needed_frames
+            if over > _END_GRAIN:
+                found.append(Miss("shot length", old.shot.id, over, "frames"))
         elif frames != old.shot.length_frames and not low <= frames <= high:
             found.append(Miss("shot length", old.shot.id, max(low - frames, frames - high), "frames"))
     total = project.rate.ticks(shot_spans(project)[-1].end_frame) if project.shots else 0

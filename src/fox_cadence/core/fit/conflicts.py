@@ -28,19 +28,35 @@ _OTHER_TRIES = 6
 
 @dataclass(frozen=True)
 class Conflict:
-    """`wishes` contradict each other; without those `let_go` the best there is is `best`, None where none was found."""
+    """`wishes` contradict each other; without those `let_go` the best there is is `best`, None where none was found.
+
+    `outside` names words that they leave past the end of the piece, where that is what they contradict.
+    """
 
     wishes: tuple[Wish, ...]
     let_go: tuple[Wish, ...]
     best: Proposal | None
+    outside: tuple[str, ...] = ()
 
     @property
     def reason(self) -> str:
+        if self.outside:
+            return _outside_text(self.outside, [wish.label for wish in self.wishes])
         if not self.wishes:
             return "No times satisfy the house limits, the clips and the dissolves at once."
         if len(self.wishes) == 1:
             return f"This can't be had within the house limits: {self.wishes[0].label}."
         return f"These contradict each other: {', '.join(wish.label for wish in self.wishes)}."
+
+
+_MOST_NAMED = 4
+
+
+def _outside_text(outside: Sequence[str], wishes: Sequence[str]) -> str:
+    named = ", ".join(outside[:_MOST_NAMED])
+    more = f" and {len(outside) - _MOST_NAMED} more" if len(outside) > _MOST_NAMED else ""
+    why = f" The piece can't last longer: {', '.join(wishes)}." if wishes else " Unlock it or move it into the piece."
+    return f"This would not be heard or seen: {named}{more}.{why}"
 
 
 def feasible(timeline: Timeline) -> bool:

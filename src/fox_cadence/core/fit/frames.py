@@ -72,6 +72,8 @@ def _grid(problem: FitProblem) -> _Grid:
         cut_high[-1] = min(cut_high[-1], int(np.floor(limits.longest_total / frame + _ON_FRAME)))
         if limits.total_fixed:
             cut_low[-1] = cut_high[-1]
+    if limits.shortest_total is not None:
+        cut_low[-1] = max(cut_low[-1], int(np.ceil(limits.shortest_total / frame - _ON_FRAME)))
     return _Grid(
         np.ceil(shots.shortest / frame - _ON_FRAME).astype(np.int64) - overlap,
         np.floor(shots.longest / frame + _ON_FRAME).astype(np.int64) - overlap,

@@ -92,18 +92,21 @@ class Basis:
 class Proposal:
     """`status` is SOLVED or says why there is none; then `lines` is empty and `reason` is for the editor.
 
-    `conflict` names wishes that contradict each other. `cost` is that of the whole-frame answer, `exact_cost` that of
-    the answer before rounding. `shot_frames` are lengths, `captions` id, in and out frame.
+    `outside` names what it leaves past the end of the piece because the picture may not last longer; such a proposal is
+    shown and can't be accepted. `cost` is that of the whole-frame answer, `exact_cost` that of the answer before
+    rounding. `shot_frames` are lengths, `captions` id, in and out frame. `spoken_until_s` is when the last word ends in
+    the solver's answer.
     """
 
     status: Status
     reason: str = ""
-    conflict: tuple[str, ...] = ()
+    outside: tuple[str, ...] = ()
     cost: float = 0.0
     exact_cost: float = 0.0
     shot_frames: tuple[int, ...] = ()
     captions: tuple[tuple[str, int, int], ...] = ()
     lines: tuple[LinePlan, ...] = ()
+    spoken_until_s: float = 0.0
     basis: Basis | None = field(default=None, repr=False, compare=False)
 
     @cached_property

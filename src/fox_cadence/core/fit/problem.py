@@ -131,7 +131,11 @@ class Captions:
 
 @dataclass(frozen=True)
 class Limits:
-    """House limits that hold for the whole piece."""
+    """House limits that hold for the whole piece.
+
+    `shortest_total` is how long it must last for all words to be heard and shown in it, where its shots' own limits do
+    not see to that (ending.py).
+    """
 
     slowest: float
     fastest: float
@@ -140,6 +144,7 @@ class Limits:
     longest_total: float | None
     total_fixed: bool
     stretch: float
+    shortest_total: float | None = None
 
 
 @dataclass(frozen=True)

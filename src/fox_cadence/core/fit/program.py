@@ -110,9 +110,10 @@ class _Writer:
             bound.put(c.anchor, 1.0)
             last = anchors[-1:]
         limits = self.problem.limits
-        if limits.longest_total is not None and len(shots):
-            least = limits.longest_total if limits.total_fixed else -INFINITE
-            row = rows.add(Rule.TOTAL, np.zeros(1, dtype=np.int64), least, limits.longest_total)
+        if (limits.longest_total is not None or limits.shortest_total is not None) and len(shots):
+            most = INFINITE if limits.longest_total is None else limits.longest_total
+            least = -INFINITE if limits.shortest_total is None else limits.shortest_total
+            row = rows.add(Rule.TOTAL, np.zeros(1, dtype=np.int64), most if limits.total_fixed else least, most)
             if len(anchors):
                 row.put(c.anchor[-1:], 1.0)
             self._between(row, last, np.array([len(shots)]), 1.0)

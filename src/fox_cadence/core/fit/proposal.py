@@ -1,8 +1,10 @@
 """The fit from end to end: a timeline in, a proposal out; and a proposal applied to a project."""
 
 from collections.abc import Mapping
+from dataclasses import replace
 
 from fox_cadence.core.fit.beats import hold_on_beats
+from fox_cadence.core.fit.ending import last_word_s, outside_the_piece, with_longer_end
 from fox_cadence.core.fit.frames import WholeFrames, settle_on_frames
 from fox_cadence.core.fit.plan import Basis, LinePlan, Proposal, project_with_shots
 from fox_cadence.core.fit.problem import FitProblem
@@ -18,6 +20,7 @@ from fox_cadence.core.timeline import Timeline, shot_spans
 NO_SHOT = "There is no shot yet, so there is nothing to fit to."
 NO_FRAMES = "The cuts can't be brought to whole frames within these limits."
 NO_BEATS = "No beats can be found for all the cuts that are asked to lie on one."
+_MOST_LONGER = 6
 NO_TIMES = "No times satisfy all locks and limits at once."
 
 
@@ -34,7 +37,22 @@ def propose(timeline: Timeline, held: frozenset[str] = frozenset()) -> Proposal:
 
 
 def propose_for(timeline: Timeline, problem: FitProblem, held: frozenset[str] = frozenset()) -> Proposal:
-    """Fit a timeline whose problem is stated already."""
+    """Fit a timeline whose problem is stated already, so that nothing lies outside the piece where that can be had."""
+    proposal = _propose_within(timeline, problem, held)
+    outside = outside_the_piece(timeline, proposal) if proposal.status is Status.SOLVED else ()
+    for _ in range(_MOST_LONGER if outside else 0):  # with more room at the end the lines before it may take some of it
+        longer = with_longer_end(timeline, problem, proposal)
+        better = _propose_within(timeline, longer, held) if longer is not None else None
+        if longer is None or better is None or better.status is not Status.SOLVED:
+            break
+        problem, proposal, outside = longer, better, outside_the_piece(timeline, better)
+        if not outside:
+            break
+    return replace(proposal, outside=outside)
+
+
+def _propose_within(timeline: Timeline, problem: FitProblem, held: frozenset[str]) -> Proposal:
+    """The fit within the limits of a problem."""
     on_beat = beat_shots(timeline.project)
     if on_beat:
         places = {int(shot): number for number, shot in enumerate(problem.shots.anchors)}
@@ -65,6 +83,7 @@ def _read(timeline: Timeline, problem: FitProblem, whole: WholeFrames, basis: Ba
         shot_frames=frames,
         captions=planned_captions(timeline, lines, shots),
         lines=lines,
+        spoken_until_s=last_word_s(problem, whole.program, whole.solution),
         basis=basis,
     )
 

@@ -6,6 +6,7 @@ Optimization, 5.6.2): it says how hard a rule presses, not by how much it is mis
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -15,7 +16,7 @@ from fox_cadence.core.fit.problem import Ints
 from fox_cadence.core.fit.rows import Rule
 from fox_cadence.core.fit.statement import shown_captions
 from fox_cadence.core.marks import sync_points
-from fox_cadence.core.project import clip_frames, overlap_frames
+from fox_cadence.core.shot_limits import clip_frames, overlap_frames
 from fox_cadence.core.ticks import ticks_to_seconds
 from fox_cadence.core.timeline import Timeline
 
@@ -281,6 +282,7 @@ def caption_reason(timeline: Timeline, proposal: Proposal, position: int, words_
     return f"stays {frames} {'frame' if frames == 1 else 'frames'} longer"
 
 
+@lru_cache(maxsize=16)
 def _cuts(frames: tuple[int, ...], overlaps: tuple[int, ...]) -> list[int]:
     cuts, at = [0], 0
     for length, overlap in zip(frames, overlaps, strict=True):

@@ -21,7 +21,8 @@ from fox_cadence.core.fit.problem import (
 )
 from fox_cadence.core.lanes import gap_ticks, order_pairs, voice_neighbours
 from fox_cadence.core.marks import sync_points
-from fox_cadence.core.project import Project, SpanLength, overlap_frames, shot_limits_frames
+from fox_cadence.core.project import Project, SpanLength
+from fox_cadence.core.shot_limits import overlap_frames, shot_limits_frames
 from fox_cadence.core.speech import position
 from fox_cadence.core.ticks import TICKS_PER_SECOND
 from fox_cadence.core.timeline import CaptionSpan, LineSpan, Timeline
@@ -135,7 +136,7 @@ def _lines(
     captions = {caption.id: caption for caption in project.captions}
     house, lead = project.house, project.house.lead_ticks
     shot_ends = [project.rate.ticks(span.end_frame) for span in timeline.shots]
-    before_shot = _least_time_before(project, shortest)
+    before_shot, after_shot = _least_time_before(project, shortest), _least_time_after(project, shortest)
     for span in spans:
         line, window = span.line, span.window
         begin = index[line.first_shot_id]
@@ -149,7 +150,11 @@ def _lines(
             led.append((len(first) - 1, index[last.shot_id], project.rate.ticks(last.out_frames)))
         ideal.append(lead if line.wanted_offset_ticks is None else line.wanted_offset_ticks)
         early.append(max(0, min(window.early_ticks, before_shot[begin] + window.start_ticks - start)))
-        late.append(window.late_ticks)
+        wanted_late = (
+            project.house.longest_l_cut_ticks if line.longest_l_cut_ticks is None else line.longest_l_cut_ticks
+        )
+        led_late = 0 if line.caption_ids and captions[line.caption_ids[-1]].leads else wanted_late
+        late.append(max(0, min(led_late, after_shot[past - 1] + house.tail_ticks)))
         fixed.append(span.start_ticks - start if line.locked or line.id in held else np.nan)
     pairs = order_pairs(project.lines)
     return Lines(
@@ -174,6 +179,12 @@ def _least_time_before(project: Project, shortest: Sequence[int]) -> list[int]:
     """Ticks of the piece that lie before each shot at least: a J-cut can't begin before the piece does."""
     steps = (low - overlap for low, overlap in zip(shortest, overlap_frames(project), strict=True))
     return [project.rate.ticks(frames) for frames in itertools.accumulate(steps, initial=0)]
+
+
+def _least_time_after(project: Project, shortest: Sequence[int]) -> list[int]:
+    """Ticks of the piece that lie after each shot at least: an L-cut can't run on past the end of the piece."""
+    steps = [low - before for low, before in zip(shortest[1:], overlap_frames(project), strict=False)]
+    return [project.rate.ticks(frames) for frames in itertools.accumulate(reversed(steps), initial=0)][::-1]
 
 
 def _spans(timeline: Timeline, held: frozenset[str]) -> Spans:

@@ -43,8 +43,9 @@ class Weights:
     spill_per_s: float = 120.0
     """Exact price of a second past the window: above every slope the squares can reach within any limits that may be
     set, so that a spill comes last. Weighted by length, the slope of a change does not depend on how long a line or a
-    shot is: a shot 2 * 40 * 1 = 80 at the widest stretch of 1, pace 2 * 20 * 0.5 = 20 at ×2, evenness on both sides
-    about 8, pauses 2, displacement 0.4 a second. It does not depend on the limits, so that widening one never costs."""
+    shot is: a shot 2 * 40 * 1 = 80 at the widest stretch of 1 (where the voice leads 2 * 4 * 10 = 80), pace
+    2 * 20 * 0.5 = 20 at ×2, evenness on both sides about 8, pauses 2, displacement 0.4 a second. It does not depend on
+    the limits, so that widening one never costs."""
 
     spill_per_s2: float = 5.0
     """And squared, so that two small spills are preferred to one large."""

@@ -1,0 +1,79 @@
+"""Edits of what the whole piece is: its frame, its rate, its language, its bed."""
+
+from typing import Literal
+
+from pydantic import Field
+
+from fox_cadence.core.edits.base import EditError, EditValue
+from fox_cadence.core.languages import is_language, language_name
+from fox_cadence.core.project import Bed, Project
+from fox_cadence.core.rate_change import at_rate
+from fox_cadence.core.ticks import frame_rate, ticks_to_seconds
+
+LEAST_SIDE, MOST_SIDE = 64, 4096
+
+
+def even(length: int) -> int:
+    """A side of a frame as it can be: video stores colour for pairs of pixels."""
+    return length // 2 * 2
+
+
+class SetFrame(EditValue):
+    """Width and height of the frame; odd numbers are made even. Pictures fill it and captions are lettered anew."""
+
+    kind: Literal["frame"] = "frame"
+    width: int = Field(ge=LEAST_SIDE, le=MOST_SIDE)
+    height: int = Field(ge=LEAST_SIDE, le=MOST_SIDE)
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        width, height = even(self.width), even(self.height)
+        mended = "" if (width, height) == (self.width, self.height) else ", made even"
+        made = project.model_copy(update={"width": width, "height": height})
+        return made, f"Frame {width} × {height}{mended}"
+
+
+class SetRate(EditValue):
+    """Frames a second, as an editor names them: 25 or 29.97. Cuts and captions keep their times to a frame."""
+
+    kind: Literal["rate"] = "rate"
+    rate: str = Field(max_length=20)
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        try:
+            rate = frame_rate(self.rate)
+        except ValueError as error:
+            raise EditError(f"The {error}.") from error
+        made, moved = at_rate(project, rate)
+        milliseconds = ticks_to_seconds(moved) * 1000
+        how = f"cuts and captions moved by at most {milliseconds:.0f} ms" if moved else "nothing moved"
+        return made, f"{rate.label} frames a second, {how}"
+
+
+class SetLanguage(EditValue):
+    """The language of the words. The cast stays; the lexicon's entries of the language are used."""
+
+    kind: Literal["language"] = "language"
+    language: str = Field(max_length=35)
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        if not is_language(self.language):
+            raise EditError(f"There is no language {self.language!r}; use a tag such as en or pt-BR.")
+        return project.model_copy(update={"language": self.language}), f"Language {language_name(self.language)}"
+
+
+class SetBed(EditValue):
+    """Music under the narration: a sound of the project; None takes it away. Another one keeps its levels."""
+
+    kind: Literal["bed"] = "bed"
+    clip_hash: str | None
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        if self.clip_hash is None:
+            if project.bed is None:
+                raise EditError("This piece has no bed.")
+            return project.model_copy(update={"bed": None}), "Bed removed"
+        clip = project.clips.get(self.clip_hash)
+        if clip is None or not clip.has_sound:
+            raise EditError("That is no sound of this project. Add the file first.")
+        bed = project.bed.model_copy(update={"clip_hash": clip.hash}) if project.bed else Bed(clip_hash=clip.hash)
+        return project.model_copy(update={"bed": bed}), f"Bed {clip.name}"
