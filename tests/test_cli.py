@@ -10,8 +10,8 @@ import pytest
 
 from fox_cadence.actions.editing import make_edits
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.cli import main
-from fox_cadence.core.edits import SetSettings
+from fox_cadence.cli import NOT_AS_PLANNED, main
+from fox_cadence.core.edits import AddShot, SetSettings, SetShotLength
 from tests.browser.application import served
 from tests.builders import simple_project
 from tests.media import files
@@ -150,3 +150,42 @@ def test_wrong_use_is_told_apart_from_what_cannot_be_done(tmp_path: Path, capsys
         taken.listen()
         answer = run(capsys, tmp_path, "serve", "--port", str(taken.getsockname()[1]), code=1)
     assert "taken" in answer["error"]
+
+
+def test_words_alone_become_a_project_and_a_measured_video(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    data, out = tmp_path / "data", tmp_path / "out"
+    words = tmp_path / "script.md"
+    words.write_text("# The lamp\n\nThe lamp goes out. Nobody minds.\n\n# The keeper\n\nThe keeper laughs.\n")
+    made = run(capsys, data, "new", "Lamp", "--words", str(words), "--size", "129x160")
+    assert [remark["place"] for remark in made["remarks"]] == ["size"]
+    run(capsys, data, "voice", made["project"], "--voice", "wade")
+    fitted = run(capsys, data, "fit", made["project"], "--accept")
+    assert (fitted["status"], fitted["outside"]) == ("solved", [])
+    exported = run(capsys, data, "export", made["project"], "--out", str(out))
+    loud = {Path(path).suffix: file["lufs"] for path, file in zip(exported["files"], exported["made"], strict=True)}
+    assert loud[".mp4"] == pytest.approx(-14, abs=0.3)
+    assert (exported["failed"], exported["notes"]) == ([], [])
+    assert run(capsys, data, "measure", str(out / "lamp.mp4"), "--against", made["project"])["in_sync"]
+    # another piece was promised: measured, and not as planned, is not the same as could not be measured
+    with Workspace(data) as workspace:
+        make_edits(workspace, made["project"], workspace.head(made["project"]), [AddShot(seconds=1)])
+    report = run(capsys, data, "measure", str(out / "lamp.mp4"), "--against", made["project"], code=NOT_AS_PLANNED)
+    assert not report["in_sync"]
+    answer = run(capsys, data, "new", "Nothing", code=1)
+    assert "give a picture or words" in answer["error"]
+    answer = run(capsys, data, "new", "X", "--words", str(words), "--language", "xx", code=1)
+    assert "no language 'xx'" in answer["error"]
+
+
+def test_words_that_have_no_room_are_named_and_the_fit_is_not_accepted(
+    demo_data: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    with Workspace(demo_data) as workspace:
+        head = workspace.head("marrow-bay")
+        last = head.project.shots[-1]
+        shorter = [SetShotLength(shot_id=last.id, length_frames=31), SetSettings(give_way="picture")]
+        make_edits(workspace, "marrow-bay", head, shorter)
+    rows = spoken(capsys, demo_data, "fit", "marrow-bay").splitlines()
+    assert rows[-1].startswith("This would not be heard or seen: line 10 ends")
+    assert "picture leads, so no shot gives way" in rows[-1]
+    assert "not be heard or seen" in run(capsys, demo_data, "fit", "marrow-bay", "--accept", code=1)["error"]

@@ -1,4 +1,8 @@
-"""The same actions from a terminal. Exit codes: 0 done, 1 could not be done, 2 wrong use."""
+"""The same actions from a terminal.
+
+Exit codes: 0 done, 1 could not be done (or a part of it: `--json` and the text say which), 2 wrong use,
+3 measured, and the video is not as it was planned.
+"""
 
 import argparse
 import getpass
@@ -17,12 +21,15 @@ from fox_cadence.actions.bring_in import MadeProject, MediaFile, NewProject, new
 from fox_cadence.actions.bundling import bring_in_bundle, write_bundle
 from fox_cadence.actions.exporting import Wanted, export
 from fox_cadence.actions.fitting import accept, fit
+from fox_cadence.actions.long_work import file_json
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace, default_data_folder
+from fox_cadence.actions.writing import Choices, Source
 from fox_cadence.core.edits import EditError, SetRole
 from fox_cadence.core.fit.solver import Status
 from fox_cadence.core.ticks import frame_rate, ticks_to_seconds
 from fox_cadence.errors import FoxError, InputError
+from fox_cadence.formats.decoding import ENCODINGS
 from fox_cadence.store.trouble import in_words
 from fox_cadence.voices.catalogue import all_voices, voice_by_id
 from fox_cadence.web.app import Listening, create_app
@@ -31,6 +38,7 @@ from fox_cadence.web.guard import LOOPBACK
 from fox_cadence.web.proposal_view import proposal_json
 from fox_cadence.web.work import parse_size
 
+NOT_AS_PLANNED = 3
 HOST, PORT = "127.0.0.1", 8345
 _PATIENCE_S = 3
 """How long a stop waits for answers under way: a page with a half-read video would hold the server for ever."""
@@ -94,9 +102,12 @@ def _parser() -> argparse.ArgumentParser:
     new = command("new", _new, "make a project from files")
     new.add_argument("name", metavar="NAME")
     new.add_argument(
-        "--picture", nargs="+", type=Path, required=True, metavar="FILE", help="videos and stills in order"
+        "--picture", nargs="+", type=Path, metavar="FILE", help="videos and stills in order (without: plain colours)"
     )
-    new.add_argument("--words", type=Path, metavar="FILE", help="text, Markdown, DOCX, CSV, SSML, SRT or WebVTT")
+    new.add_argument("--words", type=Path, metavar="FILE", help="text, Markdown, DOCX, CSV, SSML, SRT, WebVTT or SBV")
+    new.add_argument("--encoding", metavar="NAME", help=f"of a text file: {', '.join(ENCODINGS)} (default: guessed)")
+    new.add_argument("--names", action="store_true", help="MAN: before a caption is who says it")
+    new.add_argument("--descriptions", action="store_true", help="say what stands in brackets in captions too")
     new.add_argument("--bed", type=Path, metavar="FILE", help="music under the narration")
     new.add_argument("--size", default="1080x1920", help="frame size (default 1080x1920)")
     new.add_argument("--fps", default="30", help="frames a second (default 30)")
@@ -200,11 +211,14 @@ def _new(options: argparse.Namespace) -> None:
     except ValueError as error:
         raise InputError(str(error), "--fps") from error
     width, height = parse_size(options.size)
-    files = [MediaFile(path, path.name) for path in (*options.picture, *([options.bed] if options.bed else []))]
+    if not options.picture and options.words is None:
+        raise InputError("give a picture or words to begin with", "--picture, --words")
+    files = [MediaFile(path, path.name) for path in (*(options.picture or []), *([options.bed] if options.bed else []))]
     words = None
     if options.words is not None:
         try:
-            words = (options.words.name, options.words.read_bytes())
+            choices = Choices(options.names, options.descriptions)
+            words = Source(options.words.name, options.words.read_bytes(), None, options.encoding or "", choices)
         except OSError as error:
             raise InputError(error.strerror or "it can't be read", str(options.words)) from error
     with Workspace(options.data) as workspace:
@@ -268,16 +282,33 @@ def _fit(options: argparse.Namespace) -> int:
         f"{line['state']:<8} {line['start_s']:7.2f} to {line['end_s']:7.2f}  ×{line['pace']:.3f}  {line['text'][:60]}"
         for line in data["lines"]
     ]
+    if data["outside"]:
+        rows.append(data["reason"])
     _answer(options, data, "\n".join(rows))
     return 0
 
 
-def _export(options: argparse.Namespace) -> None:
+def _export(options: argparse.Namespace) -> int:
     every = not (options.video or options.sound or options.captions or options.look)
     wanted = Wanted(options.video or every, options.sound or every, options.captions or every, options.look)
     with Workspace(options.data) as workspace:
-        files = export(workspace, options.project, options.out, wanted, _Terminal(options.json))
-    _answer(options, {"files": [str(file) for file in files]}, "\n".join(str(file) for file in files))
+        made = export(workspace, options.project, options.out, wanted, _Terminal(options.json))
+    data = {
+        "files": [str(file) for file in made.paths],
+        "made": [file_json(file) for file in made.files],
+        "failed": [asdict(each) for each in made.failed],
+        "notes": list(made.notes),
+    }
+    rows = [
+        f"{file.path}  {file.loudness.integrated_lufs:.1f} LUFS, peak {file.loudness.true_peak_db:.1f} dBTP"
+        if file.loudness
+        else str(file.path)
+        for file in made.files
+    ]
+    rows += [f"{each.product} could not be made: {each.reason}" for each in made.failed]
+    rows += [f"note: {note}" for note in made.notes]
+    _answer(options, data, "\n".join(rows))
+    return 1 if made.failed else 0
 
 
 def _pack(options: argparse.Namespace) -> None:
@@ -306,7 +337,7 @@ def _measure(options: argparse.Namespace) -> int:
     with Workspace(options.data) as workspace:
         report = measure_video(workspace, options.video, options.against, _Terminal(options.json))
     _answer(options, report.as_json(), report.as_text())
-    return 0 if report.in_sync else 1
+    return 0 if report.in_sync else NOT_AS_PLANNED
 
 
 if __name__ == "__main__":

@@ -1,9 +1,12 @@
 """Files become a project; a finished video is compared with it."""
 
 import io
+from fractions import Fraction
 from pathlib import Path
 
+import av
 import docx
+import numpy as np
 import pytest
 
 from fox_cadence.actions.bring_in import MediaFile, NewProject, bring_in_clip, check_new_project, new_project
@@ -12,7 +15,8 @@ from fox_cadence.actions.exporting import Wanted, export
 from fox_cadence.actions.measuring import compare, measure_video
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.core.edits import DeleteHeading, SetShotLength, SetTransition
+from fox_cadence.actions.writing import Source
+from fox_cadence.core.edits import DeleteHeading, SetShotLength, SetSource, SetTransition
 from fox_cadence.core.project import said_text
 from fox_cadence.core.ticks import FrameRate, seconds_to_ticks
 from fox_cadence.errors import CancelledError, InputError
@@ -34,7 +38,7 @@ def given(folder: Path) -> list[MediaFile]:
 
 
 def test_pictures_become_shots_words_lines_and_sound_the_bed(workspace: Workspace, tmp_path: Path) -> None:
-    words = ("words.txt", b"The foam comes in.\nThe foam goes out.\n")
+    words = Source("words.txt", b"The foam comes in.\nThe foam goes out.\n")
     made = new_project(workspace, SMALL, given(tmp_path), words)
     assert made.remarks == ()
     project = workspace.head(made.project_id).project
@@ -52,7 +56,7 @@ def test_a_script_with_names_gets_a_voice_for_each_and_keeps_its_headings(worksp
         script.add_paragraph(text)
     out = io.BytesIO()
     script.save(out)
-    made = new_project(workspace, SMALL, given(tmp_path), ("script.docx", out.getvalue()))
+    made = new_project(workspace, SMALL, given(tmp_path), Source("script.docx", out.getvalue()))
     assert made.remarks == ()
     project = workspace.head(made.project_id).project
     assert [role.name for role in project.roles] == ["narrator", "limpet", "crab"]
@@ -62,7 +66,7 @@ def test_a_script_with_names_gets_a_voice_for_each_and_keeps_its_headings(worksp
     make_edits(workspace, made.project_id, workspace.head(made.project_id), [DeleteHeading(scene_text_id="t1")])
     assert workspace.head(made.project_id).project.scene_texts == ()
     with pytest.raises(InputError, match=r"script\.docx: it is no DOCX"):
-        new_project(workspace, SMALL, given(tmp_path), ("script.docx", b"PK no"))
+        new_project(workspace, SMALL, given(tmp_path), Source("script.docx", b"PK no"))
 
 
 def test_what_cannot_be_used_is_remarked_and_the_rest_is_taken(workspace: Workspace, tmp_path: Path) -> None:
@@ -76,7 +80,7 @@ def test_what_cannot_be_used_is_remarked_and_the_rest_is_taken(workspace: Worksp
         MediaFile(empty, "empty.png"),
         MediaFile(tmp_path / "gone.mp4", "gone.mp4"),
     ]
-    words = (
+    words = Source(
         "late.srt",
         b"1\n00:00:01,000 --> 00:00:02,000\nIn time.\n\n"
         b"2\nno times\nLost.\n\n3\n00:09:00,000 --> 00:09:01,000\nLate.\n",
@@ -103,7 +107,7 @@ def test_without_a_picture_nothing_is_made(workspace: Workspace, tmp_path: Path)
 def test_each_language_begins_with_a_voice_that_speaks_it(workspace: Workspace, tmp_path: Path) -> None:
     picture = [MediaFile(files.still(tmp_path / "a.png"), "a.png")]
     for language in ("es", "fr", "de", "en"):
-        made = new_project(workspace, NewProject("x", 128, 160, RATE, language), picture, ("w.txt", b"Uno.\n"))
+        made = new_project(workspace, NewProject("x", 128, 160, RATE, language), picture, Source("w.txt", b"Uno.\n"))
         project = workspace.head(made.project_id).project
         assert project.language == language
         result = voice_lines(workspace, made.project_id)
@@ -115,9 +119,10 @@ def test_each_language_begins_with_a_voice_that_speaks_it(workspace: Workspace, 
     [
         (NewProject("  ", 128, 160, RATE), "give the project a name"),
         (NewProject("x" * 201, 128, 160, RATE), "201 characters"),
-        (NewProject("x", 129, 160, RATE), "even number"),
-        (NewProject("x", 128, 62, RATE), "even number"),
-        (NewProject("x", 128, 4098, RATE), "even number"),
+        (NewProject("x", 128, 62, RATE), "height: 62 is not a number from 64 to 4096"),
+        (NewProject("x", 128, 4098, RATE), "height: 4098 is not a number from 64 to 4096"),
+        (NewProject("x", 128, 160, RATE, "xx"), "language: there is no language 'xx'"),
+        (NewProject("x", 128, 160, RATE, "english"), "there is no language 'english'"),
     ],
 )
 def test_what_a_project_cannot_be_is_said(wanted: NewProject, words: str) -> None:
@@ -152,7 +157,7 @@ def test_bringing_in_can_be_stopped_and_leaves_nothing(workspace: Workspace, tmp
 
 
 def test_a_video_with_a_dissolve_is_in_sync_and_another_timeline_is_not(workspace: Workspace, tmp_path: Path) -> None:
-    words = ("words.txt", b"The foam comes in.\nThe foam goes out again.\nStone.\n")
+    words = Source("words.txt", b"The foam comes in.\nThe foam goes out again.\nStone.\n")
     media = [MediaFile(files.video(tmp_path / f"{n}.mp4", 3.0, size=(128, 160), seed=n), f"{n}.mp4") for n in range(3)]
     made = new_project(workspace, SMALL, media, words)
     voice_lines(workspace, made.project_id)
@@ -173,6 +178,40 @@ def test_a_video_with_a_dissolve_is_in_sync_and_another_timeline_is_not(workspac
     assert report.frames != report.planned_frames
     assert [item.off for item in report.cuts] == [10]
     assert "not in sync" in report.as_text()
+
+
+def footage(path: Path, cut: int, count: int = 90) -> Path:
+    """A clip that cuts by itself at a frame: another tone of grey, with a little grain."""
+    rng = np.random.default_rng(1)
+    with av.open(str(path), "w") as output:
+        stream = output.add_stream("libx264", rate=30)
+        stream.width, stream.height, stream.pix_fmt = 128, 160, "yuv420p"
+        for number in range(count):
+            grey = np.full((160, 128, 3), 60 if number < cut else 190, np.uint8) + rng.integers(0, 4, (160, 128, 1))
+            frame = av.VideoFrame.from_ndarray(grey.astype(np.uint8), format="rgb24")
+            frame.pts, frame.time_base = number, Fraction(1, 30)
+            output.mux(stream.encode(frame))
+        output.mux(stream.encode(None))
+    return path
+
+
+def test_cuts_of_the_footage_itself_are_listed_apart_and_cuts_of_nobody_are_not(
+    workspace: Workspace, tmp_path: Path
+) -> None:
+    media = [MediaFile(footage(tmp_path / "a.mp4", 40), "a.mp4"), MediaFile(footage(tmp_path / "b.mp4", 70), "b.mp4")]
+    made = new_project(workspace, SMALL, media, None)
+    export(workspace, made.project_id, tmp_path / "out", Wanted(sound=False, captions=False))
+    report = measure_video(workspace, tmp_path / "out" / "foam.mp4", made.project_id)
+    assert report.in_sync, report.as_text()
+    assert (report.cuts_inside, report.unplanned_cuts) == ((40, 160), ())
+    assert "cuts of the footage itself, inside shots, at frames 40, 160" in report.as_text()
+
+    # the same video against a piece that shows another part of the clip: its cut is nobody's then
+    edits = [SetShotLength(shot_id="s1", length_frames=60), SetSource(shot_id="s1", source_in_frames=30)]
+    make_edits(workspace, made.project_id, workspace.head(made.project_id), edits)
+    report = measure_video(workspace, tmp_path / "out" / "foam.mp4", made.project_id)
+    assert not report.in_sync
+    assert (report.cuts_inside, report.unplanned_cuts) == ((), (90, 160))
 
 
 def test_a_video_that_is_not_there_or_of_another_size_is_refused(workspace: Workspace, tmp_path: Path) -> None:

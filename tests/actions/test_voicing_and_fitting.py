@@ -153,7 +153,7 @@ def test_captions_go_out_as_they_are_broken_on_the_screen(demo: Workspace) -> No
 
 def test_exported_files_appear_whole_or_not_at_all(demo: Workspace, tmp_path: object) -> None:
     folder = demo.folder / "out"
-    names = [path.name for path in export(demo, BAY, folder, Wanted(video=False))]
+    names = [path.name for path in export(demo, BAY, folder, Wanted(video=False)).paths]
     assert sorted(names) == sorted(path.name for path in folder.iterdir())
     with pytest.raises(CancelledError):
         export(demo, BAY, folder, Wanted(sound=False, captions=False), _StopsAfter(2))

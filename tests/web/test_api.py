@@ -129,7 +129,7 @@ def test_a_line_is_heard_without_changing_the_project(client: TestClient, worksp
     [
         ({"name": " "}, "give the project a name"),
         ({"name": "x", "size": "big"}, "not a size"),
-        ({"name": "x", "size": "33x33"}, "even number"),
+        ({"name": "x", "size": "33x33"}, "from 64 to 4096"),
         ({"name": "x", "fps": "31"}, "frame rate"),
     ],
 )

@@ -112,14 +112,14 @@ def test_files_are_made_offered_and_downloaded(client: TestClient) -> None:
     job = ended(client, client.post(f"{BAY}/exports", json={"video": False}).json())
     assert job["state"] == "done"
     names = {file["name"]: file["bytes"] for file in client.get(f"{BAY}/exports").json()["files"]}
-    assert sorted(Path(name).suffix for name in names) == [".srt", ".vtt", ".wav", ".wav"]
+    assert sorted(Path(name).suffix for name in names) == [".srt", ".txt", ".vtt", ".wav", ".wav"]
     for name, size in names.items():
         answer = client.get(f"{BAY}/exports/{name}")
         assert len(answer.content) == size
         assert name in answer.headers["content-disposition"]
     words = client.get(f"{BAY}/exports/low-tide-at-marrow-bay.srt").text
     assert "Twice a day, the sea leaves Marrow Bay." in " ".join(words.split())
-    assert client.get(f"{BAY}/timeline").json()["passes"][6]["text"] == "4 files made"
+    assert client.get(f"{BAY}/timeline").json()["passes"][6]["text"] == "5 files made"
 
 
 def test_open_lines_are_voiced_in_a_job_that_says_what_it_did(client: TestClient) -> None:
@@ -177,3 +177,78 @@ def test_two_files_of_words_are_one_too_many(client: TestClient) -> None:
     answer = client.post("/api/projects", data={"name": "Foam"}, files=sent)
     assert answer.status_code == 422
     assert "two files of words (a.txt and b.srt)" in answer.json()["message"]
+
+
+def test_the_mix_of_an_earlier_revision_is_that_revisions(client: TestClient) -> None:
+    now = client.get(f"{BAY}/timeline").json()
+    first = client.get(f"{BAY}/mix.wav", params={"revision": now["revision"], "end": 20}).content
+    shot = {"kind": "shot_sound", "shot_id": now["shots"][0]["id"], "gain_db": -60}
+    bed = {"kind": "settings", "bed_gain_db": -30}
+    changed = client.post(f"{BAY}/edits", json={"based_on": now["revision"], "edits": [shot, bed]}).json()
+    later = client.get(f"{BAY}/mix.wav", params={"revision": changed["revision"], "end": 20}).content
+    assert later == client.get(f"{BAY}/mix.wav", params={"end": 20}).content
+    assert later != first
+    assert client.get(f"{BAY}/mix.wav", params={"revision": now["revision"], "end": 20}).content == first
+    assert client.get(f"{BAY}/mix.wav", params={"revision": 9999}).status_code == 404
+
+
+def test_files_are_added_to_a_project_in_a_job(client: TestClient, tmp_path: Path) -> None:
+    before = client.get(f"{BAY}/timeline").json()
+    first = before["shots"][0]["id"]
+    sent = [("files", ("rock.png", files.still(tmp_path / "rock.png").read_bytes()))]
+    job = ended(client, client.post(f"{BAY}/media", files=sent, data={"after": first}).json())
+    assert (job["state"], job["result"]["shots"]) == ("done", 1)
+    shots = client.get(f"{BAY}/timeline").json()["shots"]
+    assert [shot["name"] for shot in shots[:2]] == [before["shots"][0]["name"], "rock"]
+    bad = [("files", ("x.mp4", b"no film"))]
+    job = ended(client, client.post(f"{BAY}/media", files=bad).json())
+    assert job["state"] == "failed"
+    assert "x.mp4" in job["note"]
+    gone = ended(client, client.post(f"{BAY}/media", files=sent, data={"after": "s99"}).json())
+    assert (gone["state"], "no longer in the project" in gone["note"]) == ("failed", True)
+
+
+def test_words_are_looked_over_before_there_is_a_project(client: TestClient) -> None:
+    script = "The tide goes out.\nA crab waits under the weed until it comes back.\n"
+    found = client.post("/api/words/overview", data={"pasted": script}).json()
+    assert (found["lines"], found["timed"], found["begin"][0]) == (2, False, "The tide goes out.")
+    assert 3 < found["seconds"] < 8
+    polish = "1\n00:00:01,000 --> 00:00:04,500\nMAN: Żółć gęś łódź.\n".encode("cp1250")
+    sent = {"file": ("a.srt", polish)}
+    found = client.post("/api/words/overview", data={"language": "pl"}, files=sent).json()
+    assert (found["begin"], found["seconds"], found["timed"]) == (["MAN: Żółć gęś łódź."], 4.5, True)
+    assert found["offers"] == {"names": {"man": 1}, "described": 0}
+    named = client.post("/api/words/overview", data={"language": "pl", "encoding": "cp1252"}, files=sent).json()
+    assert named["begin"] == ["MAN: ¯ó³æ gêœ ³ódŸ."]
+    refused = client.post("/api/words/overview", data={"encoding": "rot13"}, files=sent)
+    assert (refused.status_code, "rot13" in refused.json()["message"]) == (422, True)
+
+
+def test_a_line_that_the_voice_has_no_sound_for_is_that_lines_trouble(client: TestClient) -> None:
+    before = client.get(f"{BAY}/timeline").json()
+    captions = {line["id"]: line["captions"][0] for line in before["lines"] if line["captions"]}
+    line = next(iter(captions))
+    role = {"kind": "role", "role_id": before["roles"][0]["id"], "voice_id": "wren"}
+    words = {"kind": "caption_text", "caption_id": captions[line], "text": "潮が引くと"}
+    edited = client.post(f"{BAY}/edits", json={"based_on": before["revision"], "edits": [role, words]}).json()
+    shown = next(each for each in edited["lines"] if each["id"] == line)
+    assert "Wren reads no Han or Kana script: 潮が引くと" in shown["unable"]
+    answer = client.get(f"{BAY}/lines/{line}/sound.wav")
+    assert answer.status_code == 502
+    assert "Wren has no sound for “潮が引くと”" in answer.json()["message"]
+    others = [each["id"] for each in edited["lines"] if each["role"] == role["role_id"]][:3]
+    job = ended(client, client.post(f"{BAY}/voice", json={"line_ids": [line, *others]}).json())
+    assert [each["line"] for each in job["result"]["failed"]] == [line]
+    voiced = {each["id"]: each["state"] for each in client.get(f"{BAY}/timeline").json()["lines"]}
+    assert all(voiced[each] not in ("unvoiced", "stale") for each in others if each != line)
+
+
+@pytest.mark.parametrize("language", ["xx", "english", "../en"])
+def test_a_language_that_does_not_exist_is_refused(client: TestClient, language: str) -> None:
+    answer = client.post("/api/projects", data={"name": "x", "language": language, "pasted": "One."})
+    assert answer.status_code == 422
+    before = client.get(f"{BAY}/timeline").json()
+    edit = {"kind": "language", "language": language}
+    answer = client.post(f"{BAY}/edits", json={"based_on": before["revision"], "edit": edit})
+    assert answer.status_code == 422
+    assert "language" in answer.json()["message"]

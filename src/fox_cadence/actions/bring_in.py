@@ -5,19 +5,24 @@ from pathlib import Path
 from typing import Any
 
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.actions.writing import Source, laid, read_source, texts_of, with_roles
-from fox_cadence.core.arrange import Remark, shots_from_clips
+from fox_cadence.actions.writing import Source, laid, offers_of, read_source, texts_of, with_roles
+from fox_cadence.core.arrange import Remark, shots_for_words, shots_from_clips
+from fox_cadence.core.edits.piece import LEAST_SIDE, MOST_SIDE, even
+from fox_cadence.core.languages import is_language
+from fox_cadence.core.lettering import missing_signs
 from fox_cadence.core.names import tidy_name
 from fox_cadence.core.project import Bed, Clip, Project, Role
 from fox_cadence.core.ticks import FrameRate
 from fox_cadence.errors import InputError, MediaError
 from fox_cadence.jobs.runner import Unwatched, Watcher
+from fox_cadence.media.fonts import caption_face
 from fox_cadence.media.ingest import ingest
 from fox_cadence.media.isolated import run_isolated
 from fox_cadence.voices.catalogue import Voice, voice_for_language
 
 LARGEST_MEDIA_BYTES = 4 << 30
 LONGEST_NAME = 200
+_MOST_NAMED = 12
 MOVING_SUFFIXES = frozenset({".mp4", ".mov", ".m4v", ".mkv", ".webm", ".avi", ".mpg", ".ts", ".3gp"})
 
 
@@ -38,6 +43,11 @@ class NewProject:
     height: int
     rate: FrameRate
     language: str = "en"
+
+    @property
+    def even_size(self) -> tuple[int, int]:
+        """Width and height as they can be: video stores colour for pairs of pixels."""
+        return even(self.width), even(self.height)
 
 
 def bring_in_clip(workspace: Workspace, file: MediaFile, watcher: Watcher | None = None) -> Clip:
@@ -82,8 +92,10 @@ def check_new_project(wanted: NewProject) -> None:
     if len(wanted.name) > LONGEST_NAME:
         raise InputError(f"it has {len(wanted.name)} characters; {LONGEST_NAME} is the most", "name")
     for side, length in (("width", wanted.width), ("height", wanted.height)):
-        if length % 2 or not 64 <= length <= 4096:
-            raise InputError(f"{length} is not an even number from 64 to 4096", side)
+        if not LEAST_SIDE <= length <= MOST_SIDE:
+            raise InputError(f"{length} is not a number from {LEAST_SIDE} to {MOST_SIDE}", side)
+    if not is_language(wanted.language):
+        raise InputError(f"there is no language {wanted.language!r}; use a tag such as en or pt-BR", "language")
 
 
 @dataclass(frozen=True, slots=True)
@@ -100,58 +112,94 @@ def new_project(
     workspace: Workspace,
     wanted: NewProject,
     pictures: list[MediaFile],
-    words: tuple[str, bytes] | None,
+    words: Source | None,
     watcher: Watcher | None = None,
 ) -> MadeProject:
     """Make a project: each video a shot, each still a held shot, the words laid on them, sound files the bed.
 
+    Without pictures the words stand on plain colours, a shot for each section.
+
     Args:
-        words: name and bytes of a file of words.
+        words: a file of words, or what was pasted.
 
     Raises:
         InputError: something can't be used; nothing was made.
     """
     check_new_project(wanted)
     remarks: list[Remark] = []
-    read = read_source(Source(*words))[0] if words else None
-    if read is not None:
-        remarks += [Remark(f"{words[0] if words else ''}, {item.place}", item.message) for item in read.problems]
-    clips, refused = _bring_in_all(workspace, pictures, watcher)
+    read = read_source(words, wanted.language)[0] if words else None
+    if words is not None and read is not None:
+        remarks += [Remark(f"{words.name}, {item.place}", item.message) for item in read.problems]
+        remarks += offers_of(read).remarks(words.choices)
+    clips, refused = bring_in_all(workspace, pictures, watcher)
     remarks += refused
     shown = [clip for clip in clips if clip.kind != "sound"]
     sounds = [clip for clip in clips if clip.kind == "sound"]
     music = sounds[0] if sounds else None
-    remarks += [Remark(clip.name, text) for clip in clips for text in clip.remarks]
+    remarks += clip_remarks(clips)
     remarks += [
         Remark(clip.name, "there is one bed, and another file is it; this one was left out") for clip in sounds[1:]
     ]
     if music is not None and Path(music.name).suffix.lower() in MOVING_SUFFIXES:
         remarks.append(Remark(music.name, "it has sound but no picture, so it became the bed"))
-    if not shown:
-        first = f" ({refused[0].place}: {refused[0].message})" if refused else ""
-        raise InputError(f"none of the files has a picture, so there is no shot to begin with{first}", "pictures")
+    if not shown and (pictures_wanted(pictures, clips) or read is None):
+        why = "; ".join(f"{each.place}: {each.message}" for each in refused)
+        text = "none of the files has a picture, so there is no shot to begin with"
+        raise InputError(f"{text} ({why})" if why else text, "pictures")
+    width, height = wanted.even_size
+    if (width, height) != (wanted.width, wanted.height):
+        text = f"{wanted.width} × {wanted.height} was made {width} × {height}: video needs even numbers"
+        remarks.append(Remark("size", text))
+    texts = texts_of(read, words.choices) if words and read else []
+    shots = shots_from_clips(shown, wanted.rate) if shown else shots_for_words(texts, wanted.rate)
     project = Project(
         name=tidy_name(wanted.name),
-        width=wanted.width,
-        height=wanted.height,
+        width=width,
+        height=height,
         rate=wanted.rate,
         language=wanted.language,
         clips={clip.hash: clip for clip in clips},
-        shots=shots_from_clips(shown, wanted.rate),
+        shots=shots,
         bed=Bed(clip_hash=music.hash) if music else None,
     )
     project = project.model_copy(update={"roles": (narrator(voice_for_language(wanted.language)),)})
-    texts = texts_of(read) if read else []
     project, roles = with_roles(project, texts)
-    project, laid_out = laid(workspace, project, texts, roles, "order")
+    project, laid_out = laid(workspace, project, texts, roles, "order" if shown else "section")
+    remarks += undrawn_remarks(project)
     return MadeProject(workspace.projects.create(project, "Project made"), (*remarks, *laid_out))
+
+
+def pictures_wanted(files: list[MediaFile], clips: list[Clip]) -> bool:
+    """Whether some file was given for the picture: one that could not be used, or that is more than sound."""
+    return len(clips) < len(files) or any(clip.kind != "sound" for clip in clips)
+
+
+def undrawn_remarks(project: Project) -> list[Remark]:
+    """Captions with signs that their typeface can't draw, each named."""
+    face = caption_face()
+    found = [(number, missing_signs(caption.text, face)) for number, caption in enumerate(project.captions, 1)]
+    undrawn = [(number, signs) for number, signs in found if signs]
+    remarks = [
+        Remark(
+            f"caption {number}", f"the typeface can't draw {' '.join(signs)}; they would show as boxes or not at all"
+        )
+        for number, signs in undrawn[:_MOST_NAMED]
+    ]
+    if len(undrawn) > _MOST_NAMED:
+        remarks.append(Remark("captions", f"and {len(undrawn) - _MOST_NAMED} more have signs that can't be drawn"))
+    return remarks
+
+
+def clip_remarks(clips: list[Clip]) -> list[Remark]:
+    """What had to be done to files when they came in."""
+    return [Remark(clip.name, text) for clip in clips for text in clip.remarks]
 
 
 def narrator(voice: Voice) -> Role:
     return Role(id="r1", name="narrator", voice_id=voice.id)
 
 
-def _bring_in_all(
+def bring_in_all(
     workspace: Workspace, files: list[MediaFile], watcher: Watcher | None
 ) -> tuple[list[Clip], list[Remark]]:
     """Every file that can be used; the others are remarked with the reason."""

@@ -4,20 +4,23 @@ import re
 import tempfile
 import threading
 from collections import OrderedDict
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 
 from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.lettering import missing_signs
 from fox_cadence.core.mix import MixPlan, plan_mix
+from fox_cadence.core.outside import outside_of
 from fox_cadence.core.screen import Screen, screen_of
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ, ticks_to_seconds
 from fox_cadence.core.timeline import Timeline
-from fox_cadence.errors import InputError, MediaError
+from fox_cadence.errors import CancelledError, FoxError, InputError, MediaError
 from fox_cadence.formats import WRITERS, Cue
 from fox_cadence.jobs.runner import Unwatched, Watcher
-from fox_cadence.media.audio import Sound, read_wav, wav_bytes
+from fox_cadence.media.audio import Loudness, Sound, read_wav, wav_bytes
 from fox_cadence.media.fonts import caption_face
-from fox_cadence.media.ingest import PROXY, SOUND
+from fox_cadence.media.ingest import PROXY, SOUND, loudness_of_file
 from fox_cadence.media.isolated import run_isolated
 from fox_cadence.media.mixdown import Mix, mix_down
 from fox_cadence.media.proxies import proxy_size
@@ -32,6 +35,35 @@ class Wanted:
     sound: bool = True
     captions: bool = True
     look: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class MadeFile:
+    """A finished file; `loudness` was measured of the file itself, None where it has no sound."""
+
+    path: Path
+    loudness: Loudness | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class FailedProduct:
+    """One of the things wanted that could not be made, and why; the others were."""
+
+    product: str
+    reason: str
+
+
+@dataclass(frozen=True, slots=True)
+class Exported:
+    """What an export made. `notes` say what of the piece nobody will hear or see in the files, or not as written."""
+
+    files: tuple[MadeFile, ...]
+    failed: tuple[FailedProduct, ...] = ()
+    notes: tuple[str, ...] = ()
+
+    @property
+    def paths(self) -> list[Path]:
+        return [file.path for file in self.files]
 
 
 def file_stem(name: str) -> str:
@@ -76,6 +108,7 @@ class _Mixes:
 
 
 _MOST_MIXES = 4
+_MOST_NAMED = 20
 _mixes = _Mixes()
 
 
@@ -92,7 +125,9 @@ def mix(workspace: Workspace, timeline: Timeline) -> Mix:
             f"The piece lasts {seconds / 60:.0f} minutes; up to {LONGEST_MIX_S // 60} can be played as a whole and "
             "exported. Each line can still be heard by itself."
         )
-    return _mixes.get(workspace, plan_mix(timeline))
+    project = timeline.project
+    measured = project.model_copy(update={"clips": workspace.library.measured(project.clips)})
+    return _mixes.get(workspace, plan_mix(replace(timeline, project=measured)))
 
 
 def _mixed(workspace: Workspace, plan: MixPlan) -> Mix:
@@ -106,25 +141,42 @@ def _mixed(workspace: Workspace, plan: MixPlan) -> Mix:
 
 
 def caption_cues(timeline: Timeline) -> list[Cue]:
-    """The captions as cues, in the order of time, lines broken as on the screen."""
-    rate = timeline.project.rate
+    """The captions as they are shown, in the order of time, lines broken as on the screen.
+
+    What of a caption lies after the end of the piece is not in them; `export_notes` says so.
+    """
+    rate, end = timeline.project.rate, timeline.total_frames
     broken = {shown.caption_id: "\n".join(shown.drawing.lines) for shown in screen(timeline).captions}
     spans = sorted(timeline.captions, key=lambda span: (span.in_frame, span.out_frame))
     return [
-        Cue(broken[span.caption.id], rate.ticks(span.in_frame), rate.ticks(span.out_frame))
+        Cue(broken[span.caption.id], rate.ticks(span.in_frame), rate.ticks(min(span.out_frame, end)))
         for span in spans
-        if span.caption.id in broken
+        if span.caption.id in broken and span.in_frame < end
     ]
+
+
+def export_notes(timeline: Timeline) -> tuple[str, ...]:
+    """What the files of a piece will not have, or not as it is written: said on the docket and beside the files."""
+    notes = [f"{each.text}, so that part is not in the files" for each in outside_of(timeline)]
+    for number, caption in enumerate(timeline.project.captions, 1):
+        signs = missing_signs(caption.text, caption_face())
+        if signs:
+            notes.append(f"caption {number} has signs that its typeface can't draw: {' '.join(signs)}")
+    silent = [number for number, span in enumerate(timeline.lines, 1) if span.take is None]
+    if silent:
+        named = ", ".join(map(str, silent[:_MOST_NAMED])) + (" and more" if len(silent) > _MOST_NAMED else "")
+        notes.append(f"{'line' if len(silent) == 1 else 'lines'} {named} had no voice yet")
+    return tuple(notes)
 
 
 def export(
     workspace: Workspace, project_id: str, folder: Path, wanted: Wanted, watcher: Watcher | None = None
-) -> list[Path]:
-    """Write the files into a folder; the paths written.
+) -> Exported:
+    """Write the files into a folder. What can't be made is named with its reason; the rest is made all the same.
 
     Raises:
         InputError: there is nothing to export, or the folder can't be written to.
-        MediaError: rendering failed.
+        FoxError: nothing of what was wanted could be made; the first reason.
         CancelledError: the editor stopped it; no half-written file is left.
     """
     watch = watcher or Unwatched()
@@ -134,68 +186,112 @@ def export(
         raise InputError("There is no shot yet, so there is nothing to export.")
     try:
         folder.mkdir(parents=True, exist_ok=True)
-        return _export(workspace, timeline, folder, wanted, watch)
+        return _Export(workspace, timeline, folder, watch).of(wanted)
     except OSError as error:
         raise InputError(f"{error.strerror or error}. Choose another folder or make room.", str(folder)) from error
 
 
-def _export(workspace: Workspace, timeline: Timeline, folder: Path, wanted: Wanted, watch: Watcher) -> list[Path]:
-    stem = file_stem(timeline.project.name)
-    written: list[Path] = []
-    if wanted.captions:
-        cues = caption_cues(timeline)
+class _Export:
+    """One export: the files of a timeline in a folder, product after product."""
+
+    def __init__(self, workspace: Workspace, timeline: Timeline, folder: Path, watch: Watcher) -> None:
+        self._workspace, self._timeline, self._folder, self._watch = workspace, timeline, folder, watch
+        self._stem = file_stem(timeline.project.name)
+        self._files: list[MadeFile] = []
+
+    def of(self, wanted: Wanted) -> Exported:
+        products = (
+            ("captions", wanted.captions, self._captions),
+            ("sound", wanted.sound, self._sound),
+            ("video", wanted.video, self._video),
+            ("quick look", wanted.look, self._look),
+        )
+        failed: list[tuple[str, FoxError]] = []
+        for name, asked, make in products:
+            if not asked:
+                continue
+            try:
+                make()
+            except CancelledError:
+                raise
+            except FoxError as error:
+                failed.append((name, error))
+        if failed and not self._files:
+            raise failed[0][1]
+        notes = export_notes(self._timeline)
+        self._notes(notes)
+        return Exported(tuple(self._files), tuple(FailedProduct(name, str(why)) for name, why in failed), notes)
+
+    def _captions(self) -> None:
+        cues = caption_cues(self._timeline)
         for suffix, write in WRITERS.items():
-            written.append(_write(folder / f"{stem}{suffix}", write(cues).encode()))
-    if wanted.sound or wanted.video or wanted.look:
-        watch.report(0, 0, "Mixing the sound")
-        mixed = mix(workspace, timeline)
-        if wanted.sound:
-            written.append(_write(folder / f"{stem}-mix.wav", wav_bytes(mixed.full)))
-            written.append(_write(folder / f"{stem}-narration.wav", wav_bytes(mixed.narration_alone())))
-        if wanted.video:
-            files = {each: workspace.library.original(each) for each in _shown(timeline)}
-            written.append(_video(workspace, screen(timeline), files, mixed, folder / f"{stem}.mp4", False, watch))
-        if wanted.look:
-            files = {each: workspace.library.clip_file(each, PROXY) for each in _shown(timeline)}
-            small = screen(_small(timeline))
-            written.append(_video(workspace, small, files, mixed, folder / f"{stem}-look.mp4", True, watch))
-    return written
+            self._write(f"{self._stem}{suffix}", write(cues).encode())
 
+    def _sound(self) -> None:
+        mixed = self._mixed()
+        self._write(f"{self._stem}-mix.wav", wav_bytes(mixed.full), heard=True)
+        self._write(f"{self._stem}-narration.wav", wav_bytes(mixed.narration_alone()), heard=True)
 
-def _shown(timeline: Timeline) -> set[str]:
-    return {span.shot.clip_hash for span in timeline.shots if span.shot.clip_hash}
+    def _video(self) -> None:
+        files = {each: self._workspace.library.original(each) for each in self._clips()}
+        self._render(self._timeline, files, f"{self._stem}.mp4", look=False)
+
+    def _look(self) -> None:
+        files = {each: self._workspace.library.clip_file(each, PROXY) for each in self._clips()}
+        self._render(_small(self._timeline), files, f"{self._stem}-look.mp4", look=True)
+
+    def _notes(self, notes: Sequence[str]) -> None:
+        """A text beside the files; where there is nothing to say any more, the one of an earlier export goes."""
+        path = self._folder / f"{self._stem}-notes.txt"
+        if notes:
+            write_safely(path, "".join(f"- {note}\n" for note in notes).encode())
+            self._files.append(MadeFile(path))
+        else:
+            path.unlink(missing_ok=True)
+
+    def _mixed(self) -> Mix:
+        self._watch.report(0, 0, "Mixing the sound")
+        return mix(self._workspace, self._timeline)
+
+    def _clips(self) -> set[str]:
+        return {span.shot.clip_hash for span in self._timeline.shots if span.shot.clip_hash}
+
+    def _render(self, timeline: Timeline, files: dict[str, Path], name: str, look: bool) -> None:
+        from fox_cadence.media.render import render  # it paints with a library that every start would wait for
+
+        mixed = self._mixed()
+        target = self._folder / name
+        with tempfile.TemporaryDirectory(dir=self._workspace.scratch) as scratch:
+            sound = Path(scratch) / "mix.wav"
+            sound.write_bytes(wav_bytes(mixed.full))
+            with whole_file(target) as made:
+                run_isolated(
+                    render,
+                    screen(timeline),
+                    files,
+                    sound,
+                    made,
+                    look,
+                    progress=lambda done, total: self._watch.report(done, total, "Rendering the video"),
+                    cancelled=lambda: self._watch.cancelled,
+                )
+                if not made.is_file():
+                    raise MediaError("The video was not written.")
+        self._files.append(MadeFile(target, self._loudness(target)))
+
+    def _write(self, name: str, data: bytes, heard: bool = False) -> None:
+        path = self._folder / name
+        write_safely(path, data)
+        self._files.append(MadeFile(path, self._loudness(path) if heard else None))
+
+    def _loudness(self, path: Path) -> Loudness | None:
+        """Of the finished file, decoded again: what was meant is not what was written until it has been heard."""
+        self._watch.report(0, 0, f"Measuring {path.name}")
+        found: Loudness | None = run_isolated(loudness_of_file, path, cancelled=lambda: self._watch.cancelled)
+        return found
 
 
 def _small(timeline: Timeline) -> Timeline:
     """The same timeline in a small frame."""
     width, height = proxy_size(timeline.project.width, timeline.project.height)
     return replace(timeline, project=timeline.project.model_copy(update={"width": width, "height": height}))
-
-
-def _video(
-    workspace: Workspace, shown: Screen, files: dict[str, Path], mixed: Mix, target: Path, look: bool, watch: Watcher
-) -> Path:
-    from fox_cadence.media.render import render  # it paints with a library that every start would wait for
-
-    with tempfile.TemporaryDirectory(dir=workspace.scratch) as scratch:
-        sound = Path(scratch) / "mix.wav"
-        sound.write_bytes(wav_bytes(mixed.full))
-        with whole_file(target) as made:
-            run_isolated(
-                render,
-                shown,
-                files,
-                sound,
-                made,
-                look,
-                progress=lambda done, total: watch.report(done, total, "Rendering the video"),
-                cancelled=lambda: watch.cancelled,
-            )
-            if not made.is_file():
-                raise MediaError("The video was not written.")
-    return target
-
-
-def _write(target: Path, data: bytes) -> Path:
-    write_safely(target, data)
-    return target

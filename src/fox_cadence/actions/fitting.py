@@ -7,6 +7,7 @@ from fox_cadence.actions.realising import LineResult, Realised, realise
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.edits import Applied, apply_all
 from fox_cadence.core.fit.conflicts import Conflict, find_conflict
+from fox_cadence.core.fit.ending import wishes_against
 from fox_cadence.core.fit.plan import Proposal
 from fox_cadence.core.fit.proposal import propose
 from fox_cadence.core.fit.remedies import Remedy, remedies
@@ -76,7 +77,15 @@ def _fitted(workspace: Workspace, revision: int, project: Project, keep: Keep, e
     conflict = None
     if explain and proposal.status is not Status.SOLVED and project.shots:
         conflict = find_conflict(timeline.project, workspace.timeline)
+    elif explain and proposal.outside:
+        conflict = _outside(timeline.project, proposal)
     return Fitted(revision, project, timeline, proposal, keep, conflict)
+
+
+def _outside(project: Project, proposal: Proposal) -> Conflict:
+    """The words that a proposal leaves outside the piece against what holds its length, which can be let go."""
+    wishes = wishes_against(project)
+    return Conflict(wishes, wishes, None, proposal.outside)
 
 
 def _holding(project: Project, keep: Keep) -> Project:
@@ -117,8 +126,9 @@ def _realised(workspace: Workspace, project_id: str, based_on: int, keep: Keep, 
     if fitted.revision != based_on:
         raise ClashError(based_on, fitted.revision)
     if fitted.proposal.status is not Status.SOLVED:
-        reason = fitted.conflict.reason if fitted.conflict else fitted.proposal.reason
-        raise InputError(reason)
+        raise InputError(fitted.conflict.reason if fitted.conflict else fitted.proposal.reason)
+    if fitted.proposal.outside:
+        raise InputError(_outside(fitted.timeline.project, fitted.proposal).reason)
     return realise(workspace, fitted.project, fitted.timeline, fitted.proposal, keep.line_ids, watch)
 
 

@@ -7,7 +7,7 @@ from typing import Any
 from pydantic import TypeAdapter
 
 from fox_cadence.actions.bundling import write_bundle
-from fox_cadence.actions.exporting import Wanted, export
+from fox_cadence.actions.exporting import Exported, MadeFile, Wanted, export
 from fox_cadence.actions.exporting_sound import export_lines
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
@@ -32,8 +32,8 @@ def _export(workspace: Workspace, project_id: str, request: dict[str, Any], watc
     """What is wanted: `video`, `sound`, `captions`."""
     revision = workspace.head(project_id).revision
     folder = export_folder(workspace, project_id)
-    files = export(workspace, project_id, folder, Wanted(**request), watcher)
-    return docket(revision, folder, files)
+    exported = export(workspace, project_id, folder, Wanted(**request), watcher)
+    return docket(revision, folder, exported)
 
 
 def _line_sounds(workspace: Workspace, project_id: str, request: dict[str, Any], watcher: Watcher) -> dict[str, Any]:
@@ -41,7 +41,7 @@ def _line_sounds(workspace: Workspace, project_id: str, request: dict[str, Any],
     revision = workspace.head(project_id).revision
     folder = export_folder(workspace, project_id)
     files = export_lines(workspace, project_id, folder, request["line_ids"], request["format"], watcher)
-    return docket(revision, folder, files)
+    return docket(revision, folder, Exported(tuple(MadeFile(file) for file in files)))
 
 
 def _bundle(workspace: Workspace, project_id: str, _: dict[str, Any], watcher: Watcher) -> dict[str, Any]:
@@ -57,12 +57,25 @@ def export_folder(workspace: Workspace, project_id: str) -> Path:
     return workspace.folder / "exports" / project_id
 
 
-def docket(revision: int, folder: Path, files: list[Path]) -> dict[str, Any]:
-    """What an export made, as the browser shows it."""
+def docket(revision: int, folder: Path, exported: Exported) -> dict[str, Any]:
+    """What an export made, what it could not make, and what is not in the files, as the browser shows it."""
     return {
         "revision": revision,
         "folder": str(folder),
-        "files": [{"name": file.name, "bytes": file.stat().st_size} for file in files],
+        "files": [file_json(file) for file in exported.files],
+        "failed": [{"product": each.product, "reason": each.reason} for each in exported.failed],
+        "notes": list(exported.notes),
+    }
+
+
+def file_json(file: MadeFile) -> dict[str, Any]:
+    """A finished file: its name, size, and its loudness where it has sound (LUFS, dBTP)."""
+    heard = file.loudness
+    return {
+        "name": file.path.name,
+        "bytes": file.path.stat().st_size,
+        "lufs": round(heard.integrated_lufs, 1) if heard else None,
+        "peak_db": round(heard.true_peak_db, 1) if heard else None,
     }
 
 

@@ -1,18 +1,19 @@
 """Measuring a finished video against its project: the proof that speech, captions and cuts are in sync."""
 
 import itertools
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
 from fox_cadence.actions.exporting import screen
 from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.outside import HEARD_TICKS, outside_of
 from fox_cadence.core.ticks import ticks_to_seconds
 from fox_cadence.core.timeline import Timeline
 from fox_cadence.errors import InputError
 from fox_cadence.jobs.runner import Unwatched, Watcher
 from fox_cadence.media.isolated import run_isolated
-from fox_cadence.media.measure import Findings, SoughtCaption, SoughtSpeech, find_all
+from fox_cadence.media.measure import Findings, SoughtCaption, SoughtSpeech, cuts_inside, find_all
 
 SPEECH_TOLERANCE_MS = 20.0
 CAPTION_TOLERANCE_FRAMES = 1
@@ -35,12 +36,19 @@ class Difference:
 
 @dataclass(frozen=True)
 class Report:
-    """All differences, by kind. A dissolve has no frame of its own to be found at: how many there are is only said."""
+    """All differences, by kind. A dissolve has no frame of its own to be found at: how many there are is only said.
+
+    `outside` names what lies past the end of the piece: nobody promised that it would be in the video. `cuts_inside`
+    were found where a shot's own clip cuts: the footage has them, the plan does not, and nothing is wrong with them.
+    `unplanned_cuts` are in neither.
+    """
 
     planned_frames: int
     frames: int
     cuts: tuple[Difference, ...]
     dissolves: int
+    outside: tuple[str, ...]
+    cuts_inside: tuple[int, ...]
     unplanned_cuts: tuple[int, ...]
     captions: tuple[Difference, ...]
     speech: tuple[Difference, ...]
@@ -67,6 +75,8 @@ class Report:
             "planned_frames": self.planned_frames,
             "cuts": rows(self.cuts),
             "dissolves": self.dissolves,
+            "outside": list(self.outside),
+            "cuts_inside": list(self.cuts_inside),
             "unplanned_cuts": list(self.unplanned_cuts),
             "captions": rows(self.captions),
             "speech": rows(self.speech),
@@ -88,6 +98,9 @@ class Report:
                       for item in items if item.off is None or item.off]  # fmt: skip
         if self.dissolves:
             lines.append(f"dissolves: {self.dissolves}, not looked for")
+        lines += [f"not looked for: {text}" for text in self.outside]
+        if self.cuts_inside:
+            lines.append(f"cuts of the footage itself, inside shots, at frames {', '.join(map(str, self.cuts_inside))}")
         if self.unplanned_cuts:
             lines.append(f"cuts that nobody planned, at frames {', '.join(map(str, self.unplanned_cuts))}")
         lines.append("in sync" if self.in_sync else "not in sync")
@@ -129,23 +142,53 @@ def measure_video(workspace: Workspace, video: Path, project_id: str, watcher: W
         raise InputError(
             f"the video is {found.width} × {found.height}, the project {project.width} × {project.height}", str(video)
         )
-    return compare(timeline, found)
+    return compare(timeline, found, _cuts_of_the_footage(workspace, timeline, found, watch))
 
 
-def compare(timeline: Timeline, found: Findings) -> Report:
-    """Planned beside found."""
+def _cuts_of_the_footage(workspace: Workspace, timeline: Timeline, found: Findings, watch: Watcher) -> tuple[int, ...]:
+    """Where the clips of shots cut by themselves; looked for only in shots in which cuts were found."""
+    inside = {
+        number
+        for number, span in enumerate(timeline.shots)
+        for cut in found.cuts
+        if span.shot.clip_hash and span.start_frame < cut < span.end_frame
+    }
+    if not inside:
+        return ()
+    shown = replace(screen(timeline), captions=())
+    files = {hash_: workspace.library.original(hash_) for n in inside if (hash_ := timeline.shots[n].shot.clip_hash)}
+    own: tuple[int, ...] = run_isolated(
+        cuts_inside,
+        shown,
+        sorted(inside),
+        files,
+        progress=lambda done, total: watch.report(done, total, "Looking at the footage"),
+        cancelled=lambda: watch.cancelled,
+    )
+    return own
+
+
+def compare(timeline: Timeline, found: Findings, footage: tuple[int, ...] = ()) -> Report:
+    """Planned beside found.
+
+    Args:
+        footage: frames of the piece at which the shots' own clips cut.
+    """
     joints = list(enumerate(itertools.pairwise(timeline.shots), 2))
     hard = [(number, after.start_frame) for number, (before, after) in joints if before.end_frame <= after.start_frame]
     cuts = tuple(Difference(f"cut to shot {number}", "frames", cut, _nearest(cut, found.cuts)) for number, cut in hard)
     matched = {item.found for item in cuts}
+    others = [cut for cut in found.cuts if cut not in matched]
+    own = {frame + near for frame in footage for near in (-1, 0, 1)}
     captions: list[Difference] = []
     for number, span in enumerate(timeline.captions, 1):
         runs = found.captions.get(span.caption.id)
-        if runs is None:
+        if runs is None or span.in_frame >= timeline.total_frames:
             continue
-        run = max(runs, key=lambda item: _overlap(item, (span.in_frame, span.out_frame)), default=None)
+        out = min(span.out_frame, timeline.total_frames)
+        run = max(runs, key=lambda item: _overlap(item, (span.in_frame, out)), default=None)
         captions.append(Difference(f"caption {number} in", "frames", span.in_frame, run[0] if run else None))
-        captions.append(Difference(f"caption {number} out", "frames", span.out_frame, run[1] if run else None))
+        captions.append(Difference(f"caption {number} out", "frames", out, run[1] if run else None))
     heard = {item.line_id: item for item in found.speech}
     speech: list[Difference] = []
     for number, line in enumerate(timeline.lines, 1):
@@ -153,6 +196,8 @@ def compare(timeline: Timeline, found: Findings) -> Report:
         if item is None:
             continue
         sure = item.match >= _CERTAIN_MATCH
+        if line.end_ticks - timeline.total_ticks > HEARD_TICKS:
+            continue  # its end can't be there: `outside` says so
         for edge, ticks, seconds in (("begins", line.start_ticks, item.start_s), ("ends", line.end_ticks, item.end_s)):
             planned = ticks_to_seconds(ticks) * 1000
             speech.append(Difference(f"line {number} {edge}", "ms", planned, seconds * 1000 if sure else None))
@@ -161,7 +206,9 @@ def compare(timeline: Timeline, found: Findings) -> Report:
         frames=found.frames,
         cuts=cuts,
         dissolves=len(joints) - len(hard),
-        unplanned_cuts=tuple(cut for cut in found.cuts if cut not in matched),
+        outside=tuple(each.text for each in outside_of(timeline)),
+        cuts_inside=tuple(cut for cut in others if cut in own),
+        unplanned_cuts=tuple(cut for cut in others if cut not in own),
         captions=tuple(captions),
         speech=tuple(speech),
     )

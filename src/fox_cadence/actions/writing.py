@@ -9,28 +9,52 @@ from typing import Literal
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.again import Step, apply_script, compare_script
 from fox_cadence.core.arrange import Layout, Remark, TimedText, lay_words
-from fox_cadence.core.project import ROLE_COLOURS, Project, Role
+from fox_cadence.core.picture_length import needed_ticks
+from fox_cadence.core.project import ROLE_COLOURS, HouseLimits, Project, Role
+from fox_cadence.core.scripts import scripts_in
 from fox_cadence.core.ticks import ticks_to_seconds
 from fox_cadence.core.words import words_of
 from fox_cadence.errors import ClashError, InputError
 from fox_cadence.formats import PACKED_READERS, ReadResult, csv_rows, read_words
+from fox_cadence.formats.caption_words import is_described, spoken_words
+from fox_cadence.formats.cues import Cue
 from fox_cadence.formats.decoding import decode
+from fox_cadence.formats.speakers import split_speaker
 from fox_cadence.media.isolated import Progress, run_isolated
-from fox_cadence.voices.catalogue import sample_text, voice_by_id, voices_of_language
+from fox_cadence.voices.catalogue import sample_text, voice_by_id, voice_for_language, voices_of_language
 
 How = Literal["compare", "anew"]
 """Compare with the lines there are and keep what stays, or take all lines away and lay the words anew."""
 
 TABLES = (".csv", ".tsv")
+_MOST_NAMED = 6
+_MOST_SHOWN = 6
+
+
+@dataclass(frozen=True, slots=True)
+class Choices:
+    """What is done with captions that are more than words to be said; offered before it is done.
+
+    `names`: a name in capitals before a colon is a role, as in scripts. `descriptions`: what stands in brackets and
+    signs of music are said too; else they are only shown.
+    """
+
+    names: bool = False
+    descriptions: bool = False
 
 
 @dataclass(frozen=True, slots=True)
 class Source:
-    """A file of words or pasted ones (a name with the suffix they are like), and a table's columns."""
+    """A file of words or pasted ones (a name with the suffix they are like), and a table's columns.
+
+    `encoding` is that of a text file where the editor has named it (formats/decoding.py); '' guesses.
+    """
 
     name: str
     data: bytes
     columns: csv_rows.Columns | None = None
+    encoding: str = ""
+    choices: Choices = Choices()
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,6 +67,25 @@ class PlannedLine:
     text: str
     seconds: float
     marks: int
+
+
+@dataclass(frozen=True, slots=True)
+class Offers:
+    """Names that stand before captions, with how often; and how many captions have a description or a sign of music."""
+
+    names: dict[str, int]
+    described: int
+
+    def remarks(self, choices: Choices) -> list[Remark]:
+        """What is not done with them, and how it can be."""
+        found: list[Remark] = []
+        if self.names and not choices.names:
+            named = ", ".join(sorted(self.names)[:_MOST_NAMED])
+            found.append(Remark("names", f"{named} stand before captions; they can be made roles when words come in"))
+        if self.described and not choices.descriptions:
+            captions = f"{self.described} {'caption' if self.described == 1 else 'captions'}"
+            found.append(Remark("descriptions", f"in {captions} brackets and music signs are shown and not said"))
+        return found
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,9 +104,10 @@ class Plan:
     problems: tuple[Remark, ...]
     warnings: tuple[str, ...]
     table: csv_rows.Table | None
+    offers: Offers
 
 
-def read_source(source: Source) -> tuple[ReadResult, csv_rows.Table | None]:
+def read_source(source: Source, language: str = "") -> tuple[ReadResult, csv_rows.Table | None]:
     """The words of a source, in a process of its own where it is an archive.
 
     Raises:
@@ -75,9 +119,10 @@ def read_source(source: Source) -> tuple[ReadResult, csv_rows.Table | None]:
         assert isinstance(made, ReadResult)
         return made, None
     if suffix not in TABLES:
-        return read_words(source.name, source.data), None
-    result = read_words(source.name, source.data)  # checks its size and whether there is anything in it
-    text, _ = decode(source.data)
+        return read_words(source.name, source.data, source.encoding, language), None
+    # checks its size and whether there is anything in it
+    result = read_words(source.name, source.data, source.encoding, language)
+    text, _ = decode(source.data, source.encoding, language)
     table = csv_rows.look(text)
     if source.columns is not None:
         result = csv_rows.read(text, source.columns)
@@ -93,8 +138,8 @@ def _read_packed(name: str, data: bytes, progress: Progress) -> ReadResult:
 def plan_words(workspace: Workspace, project_id: str, source: Source, how: How = "compare") -> Plan:
     """What would be made of words, with counts, lengths, and what could not be understood."""
     project = workspace.head(project_id).project
-    read, table = read_source(source)
-    texts = texts_of(read)
+    read, table = read_source(source, project.language)
+    texts = texts_of(read, source.choices)
     steps = compare_script(project, texts) if how == "compare" else _all_new(project, texts)
     roles = {role.name.lower(): role for role in project.roles}
     new_roles = tuple(dict.fromkeys(text.role for text in texts if text.role and text.role not in roles))
@@ -113,7 +158,7 @@ def plan_words(workspace: Workspace, project_id: str, source: Source, how: How =
         for step in steps
     )
     said = [line for line in lines if line.kind != "gone"]
-    problems = tuple(Remark(problem.place, problem.message) for problem in read.problems)
+    problems = (*_not_compared(project, texts, how), *(Remark(each.place, each.message) for each in read.problems))
     return Plan(
         lines,
         sum(text.heading for text in texts),
@@ -127,6 +172,54 @@ def plan_words(workspace: Workspace, project_id: str, source: Source, how: How =
         problems,
         tuple(script_warnings([line.text for line in said], project)),
         table,
+        offers_of(read),
+    )
+
+
+def _not_compared(project: Project, texts: Sequence[TimedText], how: How) -> tuple[Remark, ...]:
+    """Captions that nobody says have no line to be compared with: they come in only where all is laid anew."""
+    silent = sum(not text.heading and not text.spoken for text in texts)
+    if not silent or how != "compare" or not project.lines:
+        return ()
+    captions = f"{silent} {'caption' if silent == 1 else 'captions'} with nothing to say"
+    return (Remark("captions", f"{captions} were left out; lay all anew to have them shown"),)
+
+
+@dataclass(frozen=True, slots=True)
+class Overview:
+    """Words before there is a project: how many lines, how long they last when spoken, how they begin, what they offer.
+
+    `timed` captions last until `seconds`; words without times are estimated in the voice a project of their language
+    begins with.
+    """
+
+    lines: int
+    seconds: float
+    timed: bool
+    begin: tuple[str, ...]
+    problems: tuple[Remark, ...]
+    offers: Offers
+
+
+def overview(workspace: Workspace, source: Source, language: str) -> Overview:
+    """What a file of words holds. Raises InputError when nothing of it can be used."""
+    read, _ = read_source(source, language)
+    texts = [text for text in texts_of(read, source.choices) if not text.heading]
+    timed = all(text.end_ticks is not None for text in texts)
+    if timed:
+        ticks = max((text.end_ticks or 0 for text in texts), default=0)
+    else:
+        voice = voice_for_language(language).id
+        workspace.lengths.prepare([text.words for text in texts], voice)
+        lengths = [workspace.lengths.estimate(text.words, voice, 1.0).ticks for text in texts if text.spoken]
+        ticks = needed_ticks(lengths, HouseLimits())
+    return Overview(
+        len(texts),
+        round(ticks_to_seconds(ticks), 1),
+        timed,
+        tuple(" ".join(text.text.split()) for text in texts[:_MOST_SHOWN]),
+        tuple(Remark(problem.place, problem.message) for problem in read.problems),
+        offers_of(read),
     )
 
 
@@ -140,24 +233,30 @@ def _planned(workspace: Workspace, step: Step, role: Role | None) -> PlannedLine
 
 def _all_new(project: Project, texts: Sequence[TimedText]) -> list[Step]:
     gone = [step for step in compare_script(project, []) if step.kind == "gone"]
-    return [*gone, *(Step("new", None, "", text.text, text) for text in texts if not text.heading)]
+    return [*gone, *(Step("new", None, "", text.words, text) for text in texts if text.spoken)]
 
 
-def texts_of(read: ReadResult) -> list[TimedText]:
-    return [TimedText(cue.text, cue.start_ticks, cue.end_ticks, cue.role, cue.heading, cue.marks) for cue in read.cues]
+def texts_of(read: ReadResult, choices: Choices = Choices()) -> list[TimedText]:
+    """The words of a file as they are laid; captions by what was chosen for them."""
+    return [_text_of(cue, choices) for cue in read.cues]
 
 
-_SCRIPTS = (
-    ("Arabic", "\u0600", "\u06ff"), ("Hebrew", "\u0590", "\u05ff"), ("Devanagari", "\u0900", "\u097f"),
-    ("Bengali", "\u0980", "\u09ff"), ("Tamil", "\u0b80", "\u0bff"), ("Cyrillic", "\u0400", "\u04ff"),
-    ("Greek", "\u0370", "\u03ff"), ("Han", "\u4e00", "\u9fff"), ("Kana", "\u3040", "\u30ff"),
-    ("Hangul", "\uac00", "\ud7af"), ("Thai", "\u0e00", "\u0e7f"),
-)  # fmt: skip
+def _text_of(cue: Cue, choices: Choices) -> TimedText:
+    role, text, said = cue.role, cue.text, None
+    if cue.start_ticks is not None:
+        if choices.names and not role:
+            role, text = split_speaker(text)
+            text = text or cue.text
+        if not choices.descriptions and is_described(text):
+            said = spoken_words(text)
+    return TimedText(text, cue.start_ticks, cue.end_ticks, role, cue.heading, cue.marks, said)
 
 
-def scripts_in(text: str) -> set[str]:
-    """The scripts other than Latin that a text has letters of."""
-    return {name for name, low, high in _SCRIPTS if any(low <= sign <= high for sign in text)}
+def offers_of(read: ReadResult) -> Offers:
+    """What captions have besides words to be said."""
+    timed = [cue for cue in read.cues if cue.start_ticks is not None]
+    named = Counter(name for cue in timed if not cue.role and (name := split_speaker(cue.text)[0]))
+    return Offers(dict(named), sum(is_described(cue.text) for cue in timed))
 
 
 def script_warnings(texts: Sequence[str], project: Project) -> list[str]:
@@ -187,12 +286,13 @@ def bring_words(
         raise ClashError(based_on, head.revision)
     if not head.project.shots:
         raise InputError("There is no shot yet. Add a picture first; words are laid on shots.")
-    read, _ = read_source(source)
-    texts = texts_of(read)
+    read, _ = read_source(source, head.project.language)
+    texts = texts_of(read, source.choices)
     project, roles = with_roles(head.project, texts)
     remarks: tuple[Remark, ...] = ()
     if how == "compare" and project.lines:
         changed = apply_script(project, compare_script(project, texts), texts, roles)
+        remarks = _not_compared(project, texts, how)
         label = "Words brought in again"
     else:
         changed, remarks = laid(workspace, project, texts, roles, layout)
@@ -223,6 +323,6 @@ def laid(
 ) -> tuple[Project, tuple[Remark, ...]]:
     first = project.roles[0]
     bare = project.model_copy(update={"captions": (), "lines": (), "scene_texts": (), "roles": ()})
-    workspace.lengths.prepare([text.text for text in texts if not text.heading], first.voice_id)
+    workspace.lengths.prepare([text.words for text in texts if text.spoken], first.voice_id)
     made, remarks = lay_words(bare, texts, first, workspace.lengths, roles, layout)
     return made.model_copy(update={"roles": project.roles}), remarks

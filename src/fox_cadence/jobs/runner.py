@@ -7,6 +7,7 @@ from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from typing import Any, Protocol
 
+from fox_cadence.core.edits.base import EditError
 from fox_cadence.errors import CancelledError, FoxError, StorageError
 from fox_cadence.store.jobs import JobRow, JobStore
 from fox_cadence.store.trouble import in_words
@@ -115,6 +116,8 @@ class JobRunner:
         except CancelledError:
             self._end(job_id, "cancelled", "Stopped. What was finished by then is kept.", {})
         except FoxError as error:
+            self._end(job_id, "failed", str(error), {})
+        except EditError as error:
             self._end(job_id, "failed", str(error), {})
         except OSError as error:
             self._end(job_id, "failed", in_words(error), {})

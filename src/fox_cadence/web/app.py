@@ -95,6 +95,7 @@ def create_app(workspace: Workspace, listening: Listening = Listening()) -> Fast
         access,
     ):
         app.include_router(module.router)
+    app.include_router(writing.before)
     app.mount("/static", StaticFiles(directory=HERE / "static"), name="static")
     app.mount("/fonts", StaticFiles(directory=HERE.parent / "fonts"), name="fonts")
     for kind, status in _STATUS:

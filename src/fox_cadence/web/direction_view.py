@@ -8,11 +8,12 @@ from fox_cadence.core.coverage import Coverage, coverage
 from fox_cadence.core.delivery import STYLES, Delivery, style_named, unable
 from fox_cadence.core.marks import Mark, SyncPoint
 from fox_cadence.core.project import Project
+from fox_cadence.core.scripts import scripts_in, words_in
 from fox_cadence.core.takes import Take
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.core.timeline import Timeline
 from fox_cadence.core.word_changes import Proof, Run
-from fox_cadence.voices.catalogue import Voice, voice_by_id
+from fox_cadence.voices.catalogue import Voice, sample_text, voice_by_id
 from fox_cadence.voices.engines import missing
 
 Json = dict[str, Any]
@@ -30,10 +31,15 @@ def voice_json(voice: Voice) -> Json:
     return voice.model_dump(exclude=inner) | {"language_name": voice.language_name, "missing": missing(voice.engine)}
 
 
-def unable_text(delivery: Delivery, voice_id: str) -> str:
-    """What a voice can't do of a delivery, in words."""
+def unable_text(delivery: Delivery, voice_id: str, said: str = "") -> str:
+    """What a voice can't do of a delivery, and which words of a text it can't read, in words."""
     voice = voice_by_id(voice_id)
-    return unable(delivery, has_range=voice.has_range) if voice else ""
+    if voice is None:
+        return ""
+    foreign = scripts_in(said) - scripts_in(sample_text(voice))
+    unread = f"{voice.name} reads no {' or '.join(sorted(foreign))} script: {' '.join(words_in(said, foreign))[:80]}"
+    parts = [unable(delivery, has_range=voice.has_range), unread if foreign else ""]
+    return " ".join(part for part in parts if part)
 
 
 def cast_json(project: Project, timeline: Timeline, failed: Collection[str]) -> Json:
@@ -47,6 +53,7 @@ def cast_json(project: Project, timeline: Timeline, failed: Collection[str]) -> 
         "keep_in_step": project.keep_in_step,
         "character_budget": project.character_budget,
         "language": project.language,
+        "past_clip_end": project.past_clip_end,
         "coverage": {
             "whole": _coverage(whole),
             "sections": [_coverage(each) for each in sections],

@@ -70,14 +70,20 @@ def mix_sound(
     project_id: str,
     workspace: InWorkspace,
     preview: str = "",
+    revision: int | None = None,
     start: Annotated[float, Query(ge=0)] = 0.0,
     end: Annotated[float | None, Query(ge=0)] = None,
 ) -> Response:
-    """The full mix of the project as it stands, the same samples as the export; or of a proposal that was previewed.
+    """The full mix of the project, the same samples as the export: as it stands, at a revision, or as a preview has it.
 
     With `start` and `end` (seconds) only that part of it: a long piece is played stretch by stretch.
     """
-    project = workspace.previews.get(preview) if preview else workspace.head(project_id).project
+    if preview:
+        project = workspace.previews.get(preview)
+    else:
+        head = workspace.head(project_id)
+        now = revision is None or revision == head.revision
+        project = head.project if now else workspace.projects.at(project_id, int(revision or 0))
     timeline = workspace.timeline(project)
     sound = mix(workspace, timeline).full
     last = len(sound) if end is None else round(end * SAMPLE_RATE_HZ)

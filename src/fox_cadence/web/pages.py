@@ -13,6 +13,7 @@ from fastapi.templating import Jinja2Templates
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.lettering import STYLES
 from fox_cadence.core.ticks import FRAME_RATES
+from fox_cadence.formats.decoding import ENCODINGS
 from fox_cadence.voices.catalogue import all_voices, languages
 from fox_cadence.web.direction_view import STYLE_CHOICES, voice_json
 
@@ -163,7 +164,12 @@ def kept_page(request: Request, workspace: InWorkspace) -> Response:
 
 @router.get("/new", response_class=HTMLResponse)
 def new_page(request: Request) -> Response:
-    context = {"rates": list(FRAME_RATES), "sizes": SIZES, "languages": languages()}
+    context = {
+        "rates": list(FRAME_RATES),
+        "sizes": SIZES,
+        "languages": languages(),
+        "encodings": list(ENCODINGS.items()),
+    }
     return templates.TemplateResponse(request, "new.html", context)
 
 
@@ -183,6 +189,10 @@ def project_page(request: Request, project_id: str, workspace: InWorkspace) -> R
         "house_fields": HOUSE_FIELDS,
         "delivery_styles": STYLE_CHOICES,
         "own_voices": workspace.own_voices,
+        "encodings": list(ENCODINGS.items()),
+        "sizes": SIZES,
+        "rates": list(FRAME_RATES),
+        "languages": languages(),
         "voices_by_language": [(language, list(voices)) for language, voices in by_language],
     }
     return templates.TemplateResponse(request, "project.html", context)

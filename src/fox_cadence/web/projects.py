@@ -2,12 +2,13 @@
 
 import shutil
 from dataclasses import asdict
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
-from fastapi import APIRouter, File, UploadFile
+from fastapi import APIRouter, File, Form, UploadFile
 from fastapi.responses import FileResponse, JSONResponse
 from pydantic import BaseModel
 
+from fox_cadence.actions.adding import add_media
 from fox_cadence.actions.bring_in import LARGEST_MEDIA_BYTES, MediaFile
 from fox_cadence.actions.bundling import bring_in_bundle
 from fox_cadence.actions.long_work import export_folder, start
@@ -90,6 +91,30 @@ async def point(
     def work(context: JobContext) -> dict[str, Any]:
         point_to(workspace, project_id, content_hash, MediaFile(path, name), context)
         return {}
+
+    return JSONResponse(job_json(workspace.jobs.submit(project_id, "media", then_gone(folder, work))))
+
+
+@router.post("/projects/{project_id}/media")
+async def add(
+    project_id: str,
+    workspace: InWorkspace,
+    files: Annotated[list[UploadFile], File()],
+    after: Annotated[str, Form()] = "",
+    use: Annotated[Literal["shots", "bed"], Form()] = "shots",
+) -> JSONResponse:
+    """A job that adds files: pictures as shots after the shot `after` or at the end, a sound as the bed."""
+    workspace.head(project_id)
+    media: list[MediaFile] = []
+    with arriving(workspace.scratch) as folder:
+        total = 0
+        for number, file in enumerate(files):
+            path = folder / str(number)
+            total += await write_upload(file, path, LARGEST_UPLOAD_BYTES - total, "the files together are")
+            media.append(MediaFile(path, name_of(file, "file")))
+
+    def work(context: JobContext) -> dict[str, Any]:
+        return add_media(workspace, project_id, media, after or None, use == "bed", context).as_json()
 
     return JSONResponse(job_json(workspace.jobs.submit(project_id, "media", then_gone(folder, work))))
 

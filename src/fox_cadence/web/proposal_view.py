@@ -8,7 +8,7 @@ from fox_cadence.core.fit.plan import LinePlan, planned_words
 from fox_cadence.core.fit.reasons import Reasons, caption_reason, shot_use
 from fox_cadence.core.fit.remedies import Remedy, needs_remedy
 from fox_cadence.core.fit.solver import Status
-from fox_cadence.core.project import shot_limits_frames
+from fox_cadence.core.shot_limits import shot_limits_frames
 from fox_cadence.web.timeline_view import seconds, sum_json
 
 Json = dict[str, Any]
@@ -24,6 +24,7 @@ def proposal_json(fitted: Fitted) -> Json:
         "status": proposal.status.value,
         "reason": conflict.reason if conflict is not None else proposal.reason,
         "conflict": [wish.label for wish in conflict.wishes] if conflict else [],
+        "outside": list(proposal.outside),
         "let_go": [wish.label for wish in conflict.let_go] if conflict else [],
         "let_go_edits": [edit.model_dump() for wish in conflict.let_go for edit in wish.edits] if conflict else [],
         "cost": proposal.cost,

@@ -9,18 +9,9 @@ from fox_cadence.core.fit.explain import LineSum, explain_now, shot_names
 from fox_cadence.core.lettering import STYLES, CaptionDrawing, drawn_words, missing_signs
 from fox_cadence.core.marks import sync_points, written_pauses
 from fox_cadence.core.mix import plan_mix
-from fox_cadence.core.project import (
-    Clip,
-    HouseLimits,
-    Index,
-    Project,
-    SceneText,
-    clip_frames,
-    delivery_of,
-    shot_limits_frames,
-    voice_of,
-)
+from fox_cadence.core.project import Clip, HouseLimits, Index, Project, SceneText, delivery_of, voice_of
 from fox_cadence.core.screen import lit_words
+from fox_cadence.core.shot_limits import clip_frames, repeats_after_ticks, shot_limits_frames
 from fox_cadence.core.standing import count_states, standing, sync_standing, too_fast
 from fox_cadence.core.states import LineState
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ, FrameRate, ticks_to_seconds
@@ -66,7 +57,9 @@ def timeline_json(head: Head, timeline: Timeline, exported: int) -> Json:
         "amount": amount_json(timeline),
         "style": project.caption_style,
         "styles": [{"id": style.id, "name": style.name} for style in STYLES],
-        "passes": [{"name": p.name, "open": p.open_text, "text": p.text} for p in standing(timeline, exported)],
+        "passes": [
+            {"name": p.name, "open": p.open_text, "text": p.text} for p in standing(timeline, exported, caption_face())
+        ],
         "states": {state.value: states[state] for state in LineState},
         "shots": _shots(head.project_id, timeline),
         "captions": _captions(head.project_id, timeline),
@@ -171,7 +164,7 @@ def _shots(project_id: str, timeline: Timeline) -> list[Json]:
         clip = project.clips.get(span.shot.clip_hash or "")
         inputs = (
             span, clip, clip_frames(project, span.shot), shot_limits_frames(project, position), project.rate,
-            position < last, headings.get(span.shot.id, ()),
+            position < last, headings.get(span.shot.id, ()), repeats_after_ticks(project, span.shot),
         )  # fmt: skip
         found.append(_memo.get((project_id, "shot", span.shot.id), inputs, partial(_shot, *inputs)))
     return found
@@ -225,6 +218,7 @@ def _shot(
     rate: FrameRate,
     followed: bool,
     headings: tuple[SceneText, ...],
+    repeats_ticks: int,
 ) -> Json:
     shot = span.shot
     low, high = limits
@@ -235,6 +229,7 @@ def _shot(
         "still": clip is not None and clip.kind == "still",
         "colour": shot.colour,
         "source_in_s": seconds(shot.source_in_ticks),
+        "repeats_s": seconds(repeats_ticks),
         "source_in_frames": rate.frames_nearest(shot.source_in_ticks),
         "start": span.start_frame,
         "end": span.end_frame,
@@ -298,7 +293,7 @@ def _line(span: LineSpan, said_by: tuple[Delivery, str], names: str, house: Hous
         "marks": marks_json(line.marks),
         "own_voice": line.voice_id,
         "own_delivery": line.delivery.model_dump() if line.delivery else None,
-        "unable": unable_text(*said_by),
+        "unable": unable_text(*said_by, span.said),
         "take": {
             "hash": take.sound_hash, "at_s": seconds(span.sound_start_ticks), "text": take.text,
             "recorded": take.recorded,

@@ -10,6 +10,7 @@ from pydantic import BaseModel, Field
 from fox_cadence.actions.bring_in import MediaFile, NewProject, check_new_project, new_project
 from fox_cadence.actions.long_work import start
 from fox_cadence.actions.voicing import open_lines
+from fox_cadence.actions.writing import Choices, Source
 from fox_cadence.core.edits import Edit, apply_all
 from fox_cadence.core.ticks import frame_rate
 from fox_cadence.errors import InputError
@@ -77,6 +78,9 @@ async def create(
     fps: Annotated[str, Form()] = "30",
     language: Annotated[str, Form()] = "en",
     pasted: Annotated[str, Form()] = "",
+    encoding: Annotated[str, Form()] = "",
+    names: Annotated[bool, Form()] = False,
+    descriptions: Annotated[bool, Form()] = False,
     files: Annotated[list[UploadFile] | None, File()] = None,
 ) -> JSONResponse:
     """Make a project from uploaded files: pictures, at most one file of words, music. A job."""
@@ -85,10 +89,12 @@ async def create(
     with arriving(workspace.scratch) as folder:
         media, words = await _receive(files or [], folder)
     if pasted.strip():
-        words = ("pasted.txt", pasted.encode())
+        words = ("pasted.txt", pasted.encode("utf-8", "replace"))
+        encoding = ""
+    source = Source(*words, None, encoding, Choices(names, descriptions)) if words else None
 
     def work(context: JobContext) -> dict[str, Any]:
-        return new_project(workspace, wanted, media, words, context).as_json()
+        return new_project(workspace, wanted, media, source, context).as_json()
 
     return JSONResponse(job_json(workspace.jobs.submit("", "new project", then_gone(folder, work))))
 

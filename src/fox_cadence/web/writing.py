@@ -1,14 +1,14 @@
 """Words into a project: looked over first, then brought in."""
 
-from dataclasses import asdict
+from dataclasses import asdict, dataclass
 from typing import Annotated, Any
 
-from fastapi import APIRouter, File, Form, UploadFile
+from fastapi import APIRouter, Depends, File, Form, UploadFile
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel, Field, ValidationError
 from starlette.concurrency import run_in_threadpool
 
-from fox_cadence.actions.writing import How, Plan, Source, bring_words, plan_words
+from fox_cadence.actions.writing import Choices, How, Plan, Source, bring_words, overview, plan_words
 from fox_cadence.core.arrange import Layout
 from fox_cadence.errors import ClashError, InputError
 from fox_cadence.formats import LARGEST_BYTES
@@ -18,19 +18,36 @@ from fox_cadence.web.pages import InWorkspace
 from fox_cadence.web.uploads import name_of
 
 router = APIRouter(prefix="/api/projects/{project_id}/words")
+before = APIRouter(prefix="/api/words")
+"""Words before there is a project."""
 
 Place = Annotated[int, Field(ge=0, le=1000)]
 MOST_SHOWN = 400
 
 
-async def _source(file: UploadFile | None, pasted: str, kind: str, columns: str) -> Source:
-    """The file, or what was typed as if it were one of that kind."""
-    if file is not None and file.filename:
-        data = await file.read(LARGEST_BYTES + 1)
-        name = name_of(file)
-    else:
-        data, name = pasted.encode("utf-8", "replace"), f"pasted{kind}"
-    return Source(name, data, _columns(columns) if columns else None)
+KINDS = r"^\.(txt|md|srt|vtt|sbv|csv|ssml)$"
+
+
+@dataclass(frozen=True)
+class WordsForm:
+    """A file of words or pasted ones with how they are to be read, as the page sends them."""
+
+    file: Annotated[UploadFile | None, File()] = None
+    pasted: Annotated[str, Form()] = ""
+    kind: Annotated[str, Form(pattern=KINDS)] = ".txt"
+    columns: Annotated[str, Form()] = ""
+    encoding: Annotated[str, Form()] = ""
+    names: Annotated[bool, Form()] = False
+    descriptions: Annotated[bool, Form()] = False
+
+    async def source(self) -> Source:
+        """The file, or what was typed as if it were one of that kind."""
+        columns = _columns(self.columns) if self.columns else None
+        choices = Choices(self.names, self.descriptions)
+        if self.file is not None and self.file.filename:
+            data = await self.file.read(LARGEST_BYTES + 1)
+            return Source(name_of(self.file), data, columns, self.encoding, choices)
+        return Source(f"pasted{self.kind}", self.pasted.encode("utf-8", "replace"), columns, "", choices)
 
 
 class _ColumnsRequest(BaseModel):
@@ -51,18 +68,25 @@ def _columns(text: str) -> Columns:
         raise InputError("choose which column holds the words", "columns") from error
 
 
+@before.post("/overview")
+async def look_over(
+    workspace: InWorkspace, form: Annotated[WordsForm, Depends()], language: Annotated[str, Form()] = "en"
+) -> JSONResponse:
+    """What words hold that shall become a project, how long they last, and how they read."""
+    source = await form.source()
+    found = await run_in_threadpool(overview, workspace, source, language)
+    return JSONResponse(asdict(found))
+
+
 @router.post("/plan")
 async def plan(
     project_id: str,
     workspace: InWorkspace,
-    file: Annotated[UploadFile | None, File()] = None,
-    pasted: Annotated[str, Form()] = "",
-    kind: Annotated[str, Form(pattern=r"^\.(txt|md|srt|vtt|csv|ssml)$")] = ".txt",
-    columns: Annotated[str, Form()] = "",
+    form: Annotated[WordsForm, Depends()],
     how: Annotated[How, Form()] = "compare",
 ) -> JSONResponse:
     """What would be made; nothing is."""
-    source = await _source(file, pasted, kind, columns)
+    source = await form.source()
     found = await run_in_threadpool(plan_words, workspace, project_id, source, how)
     return JSONResponse(plan_json(found))
 
@@ -82,6 +106,7 @@ def plan_json(found: Plan) -> dict[str, Any]:
         "character_budget": found.character_budget,
         "problems": [{"place": each.place, "message": each.message} for each in found.problems],
         "warnings": list(found.warnings),
+        "offers": asdict(found.offers),
         "table": None
         if table is None
         else {"names": table.names, "rows": table.rows, "count": table.count, "guess": asdict(table.guess)},
@@ -93,15 +118,12 @@ async def bring(
     project_id: str,
     workspace: InWorkspace,
     based_on: Annotated[int, Form()],
-    file: Annotated[UploadFile | None, File()] = None,
-    pasted: Annotated[str, Form()] = "",
-    kind: Annotated[str, Form(pattern=r"^\.(txt|md|srt|vtt|csv|ssml)$")] = ".txt",
-    columns: Annotated[str, Form()] = "",
+    form: Annotated[WordsForm, Depends()],
     how: Annotated[How, Form()] = "compare",
     layout: Annotated[Layout, Form()] = "order",
 ) -> JSONResponse:
     """Do it, as one step; the new timeline and remarks."""
-    source = await _source(file, pasted, kind, columns)
+    source = await form.source()
     try:
         _, remarks = await run_in_threadpool(bring_words, workspace, project_id, based_on, source, how, layout)
     except ClashError as error:

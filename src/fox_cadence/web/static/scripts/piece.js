@@ -19,6 +19,7 @@ import { revisions } from "./piece/revisions.js";
 import { screen } from "./piece/screen.js";
 import { taking } from "./piece/taking.js";
 import { work } from "./piece/work.js";
+import { whole } from "./piece/whole.js";
 import { writing } from "./piece/writing.js";
 import { Pointing } from "./sheet/pointing.js";
 import { Sheet } from "./sheet/sheet.js";
@@ -34,7 +35,7 @@ const EMPTY = {
   rate: { numerator: 30, denominator: 1, label: "" }, total_frames: 0, longest_s: null, length_fixed: false, give_way: "",
   house: {}, sync: {}, amount: {}, beats: [], style: "", styles: [], passes: [], states: {}, shots: [], captions: [], lines: [],
   roles: [], bed: null, clips: {}, lexicon: [], deliveries: [], shortlist: [], commercial: false, keep_in_step: false,
-  character_budget: null, language: "en", coverage: null, missing: [],
+  character_budget: null, language: "en", past_clip_end: "hold", coverage: null, missing: [],
 };
 
 const core = part({
@@ -171,4 +172,4 @@ const core = part({
   visible(steps) { return steps.filter((step) => Math.abs(step.seconds) >= 0.0005); },
 });
 
-export const piece = () => compose(casting, choosing, directing, editing, finding, fitting, hearing, holding, recording, revisions, taking, work, writing, keys, core);
+export const piece = () => compose(casting, choosing, directing, editing, finding, fitting, hearing, holding, recording, revisions, taking, whole, work, writing, keys, core);

@@ -40,7 +40,23 @@ export function place(item, top, height) {
  * @param {number|null} lit
  */
 export function drawCaption(target, drawing, lit) {
-  target.setAttribute("viewBox", `0 0 ${drawing.width} ${drawing.height}`);
+  drawCaptions(target, [{ drawing, lit }]);
+}
+
+/**
+ * Caption drawings of one frame, the later ones over the earlier; those that are not at hand are left out.
+ *
+ * @param {SVGElement} target
+ * @param {Array<{drawing: import("./types.js").Drawing|null, lit: number|null}>} drawn
+ */
+export function drawCaptions(target, drawn) {
+  const first = drawn.find(({ drawing }) => drawing)?.drawing;
+  if (first) target.setAttribute("viewBox", `0 0 ${first.width} ${first.height}`);
+  target.replaceChildren(...drawn.flatMap(({ drawing, lit }) => (drawing ? captionParts(drawing, lit) : [])));
+}
+
+/** @param {import("./types.js").Drawing} drawing @param {number|null} lit @returns {SVGElement[]} */
+function captionParts(drawing, lit) {
   const parts = [];
   if (drawing.plate) {
     const p = drawing.plate;
@@ -54,5 +70,5 @@ export function drawCaption(target, drawing, lit) {
   drawing.words.forEach((d, number) => {
     parts.push(svg("path", { d, fill: number === lit ? drawing.lit : drawing.fill }));
   });
-  target.replaceChildren(...parts);
+  return parts;
 }

@@ -1,7 +1,7 @@
 /**
  * What the server sends: see web/views.py. Times ending in _s are seconds, frames are whole.
  *
- * @typedef {{id: string, name: string, clip: string|null, still: boolean, colour: string, source_in_s: number,
+ * @typedef {{id: string, name: string, clip: string|null, still: boolean, colour: string, source_in_s: number, repeats_s: number,
  *   source_in_frames: number, start: number, end: number, locked: boolean, shortest: number, longest: number,
  *   own_limits: boolean, handle: number|null, transition: number, on_beat: boolean, give_way: string|null,
  *   headings: Array<{id: string, text: string}>, sound: boolean, sound_gain_db: number}} Shot
@@ -33,13 +33,13 @@
  *   bed: {clip_hash: string, gain_db: number, duck_db: number, points: Array<[number, number]>}|null,
  *   clips: Record<string, {name: string, kind: string, length_s: number, sound: boolean, remarks: string[]}>, lexicon: any[],
  *   deliveries: Array<{name: string, delivery: any}>, shortlist: string[], commercial: boolean, keep_in_step: boolean,
- *   character_budget: number|null, language: string, coverage: any, missing: Array<{hash: string, name: string}>, slow_voices: Record<string, number>}} Timeline
+ *   character_budget: number|null, language: string, past_clip_end: string, coverage: any, missing: Array<{hash: string, name: string}>, slow_voices: Record<string, number>}} Timeline
  * @typedef {{id: string, text: string, state: string, start_s: number, end_s: number, pace: number, pause_s: number,
  *   window_start_s: number, window_end_s: number, early_s: number, late_s: number, spill_s: number, idle_s: number,
  *   sum: Sum, wants_remedy: boolean}} LinePlan
  * @typedef {{id: string, start_frame: number, end_frame: number, locked: boolean, change_frames: number}} ShotPlan
  * @typedef {{kind: string, id: string, text: string, seconds: number}} Change
- * @typedef {{revision: number, status: string, reason: string, conflict: string[], let_go: string[],
+ * @typedef {{revision: number, status: string, reason: string, conflict: string[], outside: string[], let_go: string[],
  *   let_go_edits: object[], cost: number, total_frames: number, lines: LinePlan[], shots: ShotPlan[],
  *   captions: Array<{id: string, in_frame: number, out_frame: number, text: string, why: string}>,
  *   changes: Change[]}} Proposal

@@ -31,7 +31,7 @@ export class Drawings {
     const until = frame + (AHEAD_S * t.rate.numerator) / t.rate.denominator;
     const wanted = t.captions.filter((item) => item.drawn && item.out > frame && item.in < until && !this.get(t, item));
     const now = wanted.filter((item) => item.in <= frame);
-    const missing = now.length ? now : wanted.slice(0, MOST_AT_ONCE); // what is shown goes before what will be
+    const missing = (now.length ? now : wanted).slice(0, MOST_AT_ONCE); // what is shown goes before what will be
     if (!missing.length) return;
     this.asking = true;
     try {

@@ -2,7 +2,7 @@
 
 import { Drawings } from "./drawings.js";
 import { Frames } from "./frames.js";
-import { drawCaption } from "../svg.js";
+import { drawCaptions } from "../svg.js";
 
 /** @typedef {import("../types.js").Timeline} Timeline */
 
@@ -69,7 +69,8 @@ export class Stage {
 
   /** @param {import("../types.js").Shot} shot @param {number} frame */
   #clipTime(shot, frame) {
-    return shot.source_in_s + (frame - shot.start) * this.frameSeconds;
+    const into = (frame - shot.start) * this.frameSeconds;
+    return shot.source_in_s + (shot.repeats_s ? (into + 1e-9) % shot.repeats_s : into); // as the export: screen.py
   }
 
   /** @param {import("../types.js").Shot} shot @returns {Promise<ImageBitmap|null>} */
@@ -92,7 +93,7 @@ export class Stage {
     const t = /** @type {Timeline} */ (this.timeline);
     const shot = t.shots.find((item) => frame < item.end);
     if (shot?.clip) {
-      this.frames.at(shot.clip, shot.source_in_s + (frame - shot.start) * this.frameSeconds).catch(() => {});
+      this.frames.at(shot.clip, this.#clipTime(shot, frame)).catch(() => {});
     }
   }
 
@@ -113,18 +114,21 @@ export class Stage {
     this.canvas.getContext("2d")?.drawImage(image, (width - w) / 2, (height - h) / 2, w, h);
   }
 
+  /** All captions of the moment, one over the other in their order, as the export paints them. */
   #caption() {
     const t = /** @type {Timeline} */ (this.timeline);
     this.drawings.prepare(t, this.frame);
-    const caption = t.captions.find((item) => item.drawn && item.in <= this.frame && this.frame < item.out);
-    const drawing = caption && this.drawings.get(t, caption);
-    let lit = null;
-    for (const [from, word] of caption?.lit ?? []) if (from <= this.frame) lit = word;
-    const key = caption ? `${t.revision}/${caption.id}/${lit}/${drawing ? "drawn" : ""}` : "";
+    const shown = t.captions.filter((item) => item.drawn && item.in <= this.frame && this.frame < item.out);
+    const drawn = shown.map((caption) => {
+      let lit = null;
+      for (const [from, word] of caption.lit) if (from <= this.frame) lit = word;
+      return { caption, lit, drawing: this.drawings.get(t, caption) };
+    });
+    const key = drawn.map(({ caption, lit, drawing }) => `${t.revision}/${caption.id}/${lit}/${drawing ? "drawn" : ""}`).join(" ");
     if (key === this.shown) return;
     this.shown = key;
-    if (drawing) drawCaption(this.overlay, drawing, lit);
-    else this.overlay.replaceChildren();
-    this.overlay.setAttribute("aria-label", caption ? `Caption: ${caption.text}` : "No caption");
+    drawCaptions(this.overlay, drawn);
+    const words = shown.map((caption) => caption.text).join("; ");
+    this.overlay.setAttribute("aria-label", words ? `Caption: ${words}` : "No caption");
   }
 }

@@ -38,10 +38,12 @@ export const casting = part({
   get voicesShown() {
     const { text, language, who, natural, listed } = this.sought;
     const words = text.toLowerCase().split(/\s+/).filter(Boolean);
+    // a language that is typed goes before the one that is set
+    const typed = words.some((/** @type {string} */ word) => word.length > 2 && this.voiceLanguages.some((/** @type {any} */ each) => each.name.toLowerCase().startsWith(word)));
     return this.offered.filter((/** @type {any} */ item) => {
-      const about = `${item.name} ${item.language} ${item.language_name} ${item.region} ${item.gender} ${item.age} ${item.character} ${item.uses} ${item.engine} ${item.licence}`.toLowerCase();
-      return (!language || item.language.split("-")[0] === language) && (!who || item.gender === who) &&
-        (!natural || item.natural) && (!listed || this.t.shortlist.includes(item.id)) && words.every((/** @type {string} */ word) => about.includes(word));
+      const about = `${item.name} ${item.language} ${item.language_name} ${item.region} ${item.gender} ${item.age} ${item.character} ${item.uses} ${item.engine} ${item.licence}`.toLowerCase().split(/[^\p{L}\p{N}.-]+/u);
+      return (!language || typed || item.language.split("-")[0] === language) && (!who || item.gender === who) &&
+        (!natural || item.natural) && (!listed || this.t.shortlist.includes(item.id)) && words.every((/** @type {string} */ word) => about.some((part) => part.startsWith(word)));
     });
   },
 

@@ -21,6 +21,7 @@ export const choosing = part({
   get chosenCaptions() { return this.t.captions.filter((/** @type {any} */ item) => item.line === this.line); },
   get chosenRole() { return this.t.roles.find((/** @type {any} */ item) => item.id === this.chosenLine?.role) ?? null; },
   get missingSigns() { return this.chosenCaption?.missing.join(" ") ?? ""; },
+  get undrawn() { return this.t.captions.filter((/** @type {any} */ item) => item.missing.length); },
   get hurried() { return this.t.captions.filter((/** @type {any} */ item) => item.too_fast); },
   get stillOpen() { return this.t.passes.at(-1)?.open ?? ""; },
   get shotPicture() {
@@ -95,6 +96,7 @@ export const choosing = part({
 
   /** @param {string} name */
   setPass(name) {
+    this.pieceShown = false;
     if (this.revisionsShown) this.toggleRevisions();
     this.pass = name;
     if (name === "sound") this.measureLoudness();

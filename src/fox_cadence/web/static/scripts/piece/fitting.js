@@ -6,6 +6,8 @@ import { number } from "./editing.js";
 
 /** @typedef {import("../types.js").Proposal} Proposal */
 
+const MOST_CHANGES = 200;
+
 export const fitting = part({
   /** @type {Proposal|null} */
   proposal: null,
@@ -31,6 +33,12 @@ export const fitting = part({
     const line = this.shownLine;
     return Boolean(line && (line.spill_s > 0.0005 || Math.abs(line.pace - 1) > 0.07));
   },
+  /** The largest changes: a list of thousands tells nobody anything, and takes seconds to draw. */
+  get shownChanges() { return (this.proposal?.changes ?? []).slice(0, MOST_CHANGES); },
+
+  /** What the proposal leaves outside the piece: then it can't be accepted. @returns {string[]} */
+  get outside() { return this.proposal?.outside ?? []; },
+  get letGoText() { return (this.proposal?.let_go ?? []).join(", "); },
   get standingNow() { return tallyOf(this.t.lines); },
   get reasonedCaptions() {
     return (this.proposal?.captions ?? []).map((/** @type {any} */ item, /** @type {number} */ number) => ({ id: item.id, text: `Caption ${number + 1} ${item.why}`, why: item.why }))
@@ -72,7 +80,8 @@ export const fitting = part({
       if (proposal.status !== "solved") {
         this.deskOf = "changes";
         this.tell(proposal.reason, "error");
-      } else this.message = "";
+      } else if (proposal.outside.length) this.tell(proposal.reason, "error");
+      else this.message = "";
     } catch (error) {
       this.failed(error);
     }
@@ -110,6 +119,7 @@ export const fitting = part({
 
   async accept() {
     if (this.proposal?.status !== "solved") return;
+    if (this.outside.length) return this.tell(this.proposal.reason, "error");
     const job = await this.run(`/api/projects/${this.project}/accept`, { based_on: this.proposal.revision, ...this.keep });
     if (!job) return;
     await this.refresh();

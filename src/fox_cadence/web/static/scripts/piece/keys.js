@@ -11,7 +11,8 @@ export const keys = part({
   /** @param {KeyboardEvent} event */
   key(event) {
     const target = /** @type {HTMLElement} */ (event.target);
-    const inField = target.closest("input, textarea, select") !== null;
+    const inField = target.closest("textarea, select, input:not([type=checkbox], [type=radio], [type=file], [type=color])") !== null;
+    const ticked = target.closest("input") !== null && !inField; // takes the space bar, and no other key
     if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z" && !inField) {
       event.preventDefault();
       this.step(event.shiftKey ? "redo" : "undo");
@@ -19,7 +20,7 @@ export const keys = part({
     }
     if (event.ctrlKey || event.metaKey || event.altKey || inField) return;
     const action = this.actions()[event.key];
-    if (!action || (target.closest("button, a, summary") && (event.key === " " || event.key === "Enter"))) return;
+    if (!action || (ticked && event.key === " ") || (target.closest("button, a, summary") && (event.key === " " || event.key === "Enter"))) return;
     event.preventDefault();
     action();
   },

@@ -15,6 +15,7 @@ export const revisions = part({
   looking: null,
 
   async toggleRevisions() {
+    this.pieceShown = false;
     this.revisionsShown = !this.revisionsShown;
     if (this.revisionsShown) await this.listRevisions();
     else this.leaveRevision();

@@ -9,7 +9,7 @@ import { part } from "./compose.js";
 export const work = part({
   /** @type {Job|null} */
   job: null,
-  /** @type {{files: Array<{name: string, bytes: number}>, folder: string, revision: number}|null} */
+  /** @type {{files: Array<{name: string, bytes: number, lufs: number|null, peak_db: number|null}>, folder: string, revision: number, failed: any[], notes: string[]}|null} */
   docket: null,
   wants: { video: true, sound: true, captions: true, look: false },
 
@@ -122,11 +122,16 @@ export const work = part({
     if (job?.state !== "done") return;
     this.docketOf(job.result);
     await this.refresh();
-    this.tell(`Made ${this.counted(job.result.files.length, "file")}.`, "good");
+    const { files, failed, notes } = job.result;
+    const trouble = failed.map((/** @type {any} */ each) => ` ${each.product}: ${each.reason}`).join("");
+    this.tell(`Made ${this.counted(files.length, "file")}.${trouble}${notes.length ? ` ${this.counted(notes.length, "note")} on the docket.` : ""}`, failed.length ? "error" : notes.length ? "note" : "good");
   },
 
+  /** The loudness of a finished file, as it was measured. @param {{lufs: number|null, peak_db: number|null}} file */
+  heardText(file) { return typeof file.lufs === "number" ? `${file.lufs.toFixed(1)} LUFS, ${(file.peak_db ?? 0).toFixed(1)} dBTP` : ""; },
+
   /** @param {any} result */
-  docketOf(result) { this.docket = result.files ? result : null; },
+  docketOf(result) { this.docket = result.files ? { failed: [], notes: [], ...result } : null; },
 
   /** @param {string} name */
   fileAddress(name) { return `/api/projects/${this.project}/exports/${encodeURIComponent(name)}`; },

@@ -15,6 +15,10 @@ export const writing = part({
   wordsOver: false,
   wordsHow: "compare",
   wordsLayout: "order",
+  /** Names before captions are roles; what stands in brackets is said too; how a text file was saved. */
+  wordsNames: false,
+  wordsDescriptions: false,
+  wordsEncoding: "",
   /** What would be made. @type {any} */
   plan: null,
   planning: 0,
@@ -39,6 +43,7 @@ export const writing = part({
 
   /** @param {Event} event */
   wordsChosen(event) {
+    this.wordsEncoding = "";
     const field = /** @type {HTMLInputElement} */ (event.target);
     this.wordsFile = field.files?.[0] ?? null;
     field.value = "";
@@ -48,6 +53,7 @@ export const writing = part({
 
   /** @param {DragEvent} event */
   wordsDropped(event) {
+    this.wordsEncoding = "";
     this.wordsOver = false;
     this.wordsFile = event.dataTransfer?.files[0] ?? null;
     this.columns = null;
@@ -67,6 +73,9 @@ export const writing = part({
     form.append("pasted", this.pasted);
     form.append("kind", this.pastedKind);
     form.append("how", this.t.lines.length ? this.wordsHow : "anew");
+    form.append("names", String(this.wordsNames));
+    form.append("descriptions", String(this.wordsDescriptions));
+    form.append("encoding", this.wordsEncoding);
     if (this.columns) form.append("columns", JSON.stringify(this.columns));
     return form;
   },
@@ -113,6 +122,8 @@ export const writing = part({
     const heads = plan.headings ? `, ${this.counted(plan.headings, "heading")}` : "";
     return `${this.counted(plan.line_count, "line")}: ${counts.join(", ")}${heads}`;
   },
+
+  get offeredNames() { return Object.entries(this.plan?.offers.names ?? {}).map(([name, count]) => `${name} (${count})`).join(", "); },
 
   get planLength() {
     const plan = this.plan;

@@ -1,0 +1,90 @@
+"""Adding to a project that is there: pictures as shots, music as the bed."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from fox_cadence.actions.bring_in import MediaFile, bring_in_all, clip_remarks
+from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.arrange import Remark
+from fox_cadence.core.edits import AddShot, Applied, SetBed, apply_all
+from fox_cadence.core.project import Clip
+from fox_cadence.errors import ClashError, InputError
+from fox_cadence.jobs.runner import Watcher
+
+_COMMIT_TRIES = 5
+
+
+@dataclass(frozen=True, slots=True)
+class Added:
+    """What was added: how many shots, whether there is a new bed, and what the editor should know of the files."""
+
+    shots: int
+    bed: bool
+    remarks: tuple[Remark, ...]
+
+    def as_json(self) -> dict[str, Any]:
+        remarks = [{"place": remark.place, "message": remark.message} for remark in self.remarks]
+        return {"shots": self.shots, "bed": self.bed, "remarks": remarks}
+
+
+def add_media(
+    workspace: Workspace,
+    project_id: str,
+    files: Sequence[MediaFile],
+    after_shot_id: str | None = None,
+    as_bed: bool = False,
+    watcher: Watcher | None = None,
+) -> Added:
+    """Bring files into a project: pictures become shots after a shot or at the end, in their order; a sound the bed.
+
+    One undoable step, made on top of whatever was edited meanwhile.
+
+    Args:
+        as_bed: the sound of the first file is wanted, also where it has a picture.
+
+    Raises:
+        InputError: none of the files can be used; names each with its reason.
+        EditError: the shot they were to come after is gone.
+    """
+    workspace.head(project_id)
+    clips, refused = bring_in_all(workspace, list(files), watcher)
+    sounds = [clip for clip in clips if clip.has_sound and (as_bed or clip.kind == "sound")]
+    pictures = [] if as_bed else [clip for clip in clips if clip.kind != "sound"]
+    if not pictures and not sounds:
+        why = "; ".join(f"{remark.place}: {remark.message}" for remark in refused)
+        raise InputError(f"none of the files could be used: {why or 'they have no sound'}")
+    remarks = [*refused, *clip_remarks(clips)]
+    remarks += [Remark(clip.name, "there is one bed; this file was left out") for clip in sounds[1:]]
+
+    # after the same shot each: the last one first
+    placed = list(reversed(pictures)) if after_shot_id is not None else pictures
+    edits: list[Applied] = [AddShot(after_shot_id=after_shot_id, clip_hash=clip.hash) for clip in placed]
+    edits += [SetBed(clip_hash=clip.hash) for clip in sounds[:1]]
+    _commit(workspace, project_id, [*pictures, *sounds[:1]], edits, _label(pictures, sounds))
+    return Added(len(pictures), bool(sounds), tuple(remarks))
+
+
+def _label(pictures: Sequence[Clip], sounds: Sequence[Clip]) -> str:
+    shots = f"{len(pictures)} {'shot' if len(pictures) == 1 else 'shots'} added" if pictures else ""
+    return ", ".join(part for part in (shots, f"bed {sounds[0].name}" if sounds else "") if part)
+
+
+def _commit(
+    workspace: Workspace,
+    project_id: str,
+    clips: Sequence[Clip],
+    edits: Sequence[Applied],
+    label: str,
+) -> None:
+    for attempt in range(_COMMIT_TRIES):
+        head = workspace.head(project_id)
+        known = head.project.clips | {clip.hash: clip for clip in clips}
+        project = head.project.model_copy(update={"clips": known})
+        changed, _ = apply_all(project, edits)
+        try:
+            workspace.projects.commit(project_id, head.revision, changed, label)
+            return
+        except ClashError:
+            if attempt == _COMMIT_TRIES - 1:
+                raise
