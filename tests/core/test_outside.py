@@ -38,7 +38,7 @@ def test_what_begins_after_the_end_is_wholly_outside() -> None:
 def test_captions_with_signs_that_cannot_be_drawn_are_counted() -> None:
     timeline = build_timeline(simple_project(["潮だまり", "a crab 🦀", "plain"], 4.0), {})
     passes = {each.name: each.open_text for each in standing(timeline, 0, caption_face())}
-    assert passes["lettering"] == "2 with signs that can't be drawn"
+    assert passes["lettering"] == "2 can't be drawn"
 
 
 def test_one_shot_is_one_shot() -> None:

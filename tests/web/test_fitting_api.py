@@ -245,3 +245,30 @@ def test_words_are_found_with_what_is_around_them_and_replaced(undoer: TestClien
     assert after["amount"]["left_s"] == pytest.approx(45 - after["total_frames"] / 30)
     undone = undoer.post(f"{BAY}/undo").json()
     assert undone["lines"] == before["lines"]
+
+
+def test_words_that_have_no_room_in_the_piece_are_a_named_conflict_that_can_be_let_go(writer: TestClient) -> None:
+    before = writer.get(f"{BAY}/timeline").json()
+    last = before["shots"][-1]["id"]
+    edits = [
+        {"kind": "settings", "give_way": "picture"},
+        {"kind": "shot_length", "shot_id": last, "length_frames": 31},
+    ]
+    edited = writer.post(f"{BAY}/edits", json={"based_on": before["revision"], "edits": edits}).json()
+    assert "past the end" in edited["passes"][3]["open"]
+    proposal = writer.post(f"{BAY}/fit").json()
+    assert proposal["outside"][0].startswith("line 10 ends")
+    assert proposal["let_go"] == ["picture leads, so no shot gives way"]
+    job = writer.post(f"{BAY}/accept", json={"based_on": edited["revision"]}).json()
+    while job["state"] in {"waiting", "running"}:
+        time.sleep(0.05)
+        job = writer.get(f"/api/jobs/{job['id']}").json()
+    assert job["state"] == "failed"
+    assert job["note"].startswith("This would not be heard or seen: line 10 ends")
+    let_go = {"based_on": edited["revision"], "edits": proposal["let_go_edits"]}
+    freed = writer.post(f"{BAY}/edits", json=let_go).json()
+    again = writer.post(f"{BAY}/fit").json()
+    assert again["outside"] == []
+    assert again["shots"][-1]["change_frames"] > 0
+    finished(writer, writer.post(f"{BAY}/accept", json={"based_on": freed["revision"]}).json())
+    assert "past the end" not in writer.get(f"{BAY}/timeline").json()["passes"][3]["open"]

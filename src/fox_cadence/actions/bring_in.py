@@ -142,7 +142,7 @@ def new_project(
     ]
     if music is not None and Path(music.name).suffix.lower() in MOVING_SUFFIXES:
         remarks.append(Remark(music.name, "it has sound but no picture, so it became the bed"))
-    if not shown and (pictures_wanted(pictures, clips) or read is None):
+    if not shown and (_pictures_meant(pictures, clips) or read is None):
         why = "; ".join(f"{each.place}: {each.message}" for each in refused)
         text = "none of the files has a picture, so there is no shot to begin with"
         raise InputError(f"{text} ({why})" if why else text, "pictures")
@@ -169,7 +169,7 @@ def new_project(
     return MadeProject(workspace.projects.create(project, "Project made"), (*remarks, *laid_out))
 
 
-def pictures_wanted(files: list[MediaFile], clips: list[Clip]) -> bool:
+def _pictures_meant(files: list[MediaFile], clips: list[Clip]) -> bool:
     """Whether some file was given for the picture: one that could not be used, or that is more than sound."""
     return len(clips) < len(files) or any(clip.kind != "sound" for clip in clips)
 

@@ -84,7 +84,7 @@ def _fitted(workspace: Workspace, revision: int, project: Project, keep: Keep, e
 
 def _outside(project: Project, proposal: Proposal) -> Conflict:
     """The words that a proposal leaves outside the piece against what holds its length, which can be let go."""
-    wishes = wishes_against(project)
+    wishes = wishes_against(project, proposal)
     return Conflict(wishes, wishes, None, proposal.outside)
 
 

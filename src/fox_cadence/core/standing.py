@@ -52,7 +52,7 @@ def standing(timeline: Timeline, exported: int, face: Face | None = None) -> tup
         f"{count} {text}"
         for count, text in (
             (len(too_fast(timeline)), "too fast to read"),
-            (_undrawn(timeline, face) if face else 0, "with signs that can't be drawn"),
+            (_undrawn(timeline, face) if face else 0, "can't be drawn"),
         )
         if count
     ]

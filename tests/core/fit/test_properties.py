@@ -192,7 +192,7 @@ def test_nothing_lies_outside_the_piece_or_what_stands_against_it_is_named(timel
     assert bool(past) == bool(proposal.outside)
     if proposal.outside:
         locked = [each for each in (*timeline.project.captions, *timeline.project.lines) if each.locked]
-        assert wishes_against(timeline.project) or locked
+        assert wishes_against(timeline.project, proposal) or locked
     _, high = shot_limits_frames(timeline.project, len(after) - 1)
     if proposal.shot_frames[-1] > max(high, timeline.shots[-1].shot.length_frames):
         needed = max(plan.end_ticks for plan in proposal.lines) + timeline.project.house.tail_ticks
@@ -225,7 +225,7 @@ def test_what_keeps_words_outside_the_piece_is_named_and_letting_it_go_cures_it(
     timeline = voiced(project, [2.0, 9.0])
     proposal = propose(timeline)
     assert proposal.outside[0].startswith("line 2 ends")
-    wishes = wishes_against(project)
+    wishes = wishes_against(project, proposal)
     assert [wish.label for wish in wishes] == [label]
     takes = {span.take.id: span.take for span in timeline.lines if span.take}
     assert propose(build_timeline(wishes[0].let_go(project), takes)).outside == ()

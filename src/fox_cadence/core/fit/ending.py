@@ -85,10 +85,12 @@ def last_word_s(problem: FitProblem, program: Program, solution: Solution) -> fl
     return float(np.max(starts[problem.lines.first] + x[columns.offset] + spoken, initial=0.0))
 
 
-def wishes_against(project: Project) -> tuple[Wish, ...]:
-    """What keeps a piece from lasting as long as its words, each as a wish that can be let go."""
+def wishes_against(project: Project, proposal: Proposal) -> tuple[Wish, ...]:
+    """What keeps a piece from lasting as long as the words of a proposal, each as a wish that can be let go."""
     wishes = list(_against(project))
-    if project.longest_ticks is not None:
+    spoken = max((plan.end_ticks + project.house.tail_ticks for plan in proposal.lines), default=0)
+    shown = max((project.rate.ticks(out) for _, _, out in proposal.captions), default=0)
+    if project.longest_ticks is not None and project.longest_ticks < max(spoken, shown):
         seconds = ticks_to_seconds(project.longest_ticks)
         verb = "must last" if project.length_fixed else "may last no longer than"
         wishes.append(Wish(f"the piece {verb} {seconds:.2f} s", 1, (SetSettings(longest_s=0),)))
