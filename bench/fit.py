@@ -101,7 +101,7 @@ def _drags() -> list[str]:
 def _cures() -> list[str]:
     """One line of a piece whose picture leads, so that it spills."""
     project, takes = piece(60)
-    project = project.model_copy(update={"give_way": "picture"})
+    project = project.changed(give_way="picture")
     made = build_timeline(project, takes)
     proposal = propose(made)
     place = next(n for n, plan in enumerate(proposal.lines) if plan.state is LineState.SPILLS)

@@ -90,7 +90,7 @@ def _script() -> list[str]:
     text = "\n".join(lines)
     with tempfile.TemporaryDirectory() as folder:
         workspace = Workspace(Path(folder))
-        bare = project_of("wren", ["x"] * SHOTS).model_copy(update={"captions": (), "lines": ()})
+        bare = project_of("wren", ["x"] * SHOTS).changed(captions=(), lines=())
         project_id = workspace.projects.create(bare, "Made")
         with TestClient(create_app(workspace), base_url="http://127.0.0.1:8345") as client:
             address = f"/api/projects/{project_id}"

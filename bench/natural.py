@@ -69,7 +69,7 @@ def _at_pace(engines: Engines, voice: Voice, natural: Take, pace: float) -> tupl
     pauses = tuple(pause.end_sample - pause.start_sample for pause in natural.pauses)
     voiced = natural.end_sample - natural.onset_sample - sum(pauses)
     target = SpanTarget(end_word=len(natural.words), voiced_samples=round(voiced / pace), pauses=pauses)
-    request = _request(voice, natural.text).model_copy(update={"targets": (target,)})
+    request = _request(voice, natural.text).changed(targets=(target,))
     take, _ = make_take(engines.of(voice), voice, request)
     wanted = target.voiced_samples + sum(pauses)
     return abs(take.end_sample - take.onset_sample - wanted) / 48, take.stretch

@@ -62,9 +62,9 @@ def piece(lines: int, seed: int = 7) -> tuple[Project, dict[str, Take]]:
 
 
 def _take(project: Project, line: Line, text: str, length_s: float, rest_s: float) -> Take:
-    shown = project.model_copy(update={"lines": (line,), "captions": tuple(
+    shown = project.changed(lines=(line,), captions=tuple(
         caption for caption in project.captions if caption.id in line.caption_ids
-    )})  # fmt: skip
+    ))  # fmt: skip
     request = natural_request(shown, line)
     words = words_of(text)
     rest = round(rest_s * 48_000)

@@ -33,7 +33,7 @@ def simple_project(texts: list[str], seconds: float = 4.0, rate: FrameRate | Non
             for n, _ in enumerate(texts, 1)
         ),
     )
-    return project.model_copy(update=change)
+    return project.changed(**change)
 
 
 def take_of(project: Project, line: Line, length_s: float, pause_s: float = 0.0, index: Index | None = None) -> Take:
@@ -83,8 +83,8 @@ def voiced(project: Project, lengths_s: list[float], pauses_s: list[float] | Non
         f"take-{line.id}": take_of(project, line, length, pause, index)
         for line, length, pause in zip(project.lines, lengths_s, pauses, strict=True)
     }
-    lines = tuple(line.model_copy(update={"take_id": f"take-{line.id}"}) for line in project.lines)
-    return build_timeline(project.model_copy(update={"lines": lines}), takes)
+    lines = tuple(line.changed(take_id=f"take-{line.id}") for line in project.lines)
+    return build_timeline(project.changed(lines=lines), takes)
 
 
 @st.composite

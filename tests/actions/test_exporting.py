@@ -104,7 +104,7 @@ def test_takes_that_an_older_meter_measured_are_measured_again(workspace: Worksp
     voice_lines(workspace, made.project_id)
     take_id = workspace.head(made.project_id).project.lines[0].take_id or ""
     take = workspace.library.takes([take_id])[take_id]
-    old = take.model_copy(update={"loudness_lufs": -3.0, "meter": 1})
+    old = take.changed(loudness_lufs=-3.0, meter=1)
     with workspace.database.write() as db:
         db.execute("UPDATE take SET document = ? WHERE id = ?", (old.model_dump_json(), take_id))
     workspace.library.forget()
@@ -119,7 +119,7 @@ def test_a_clip_that_an_older_meter_measured_plays_as_loud_as_it_is(workspace: W
     made = new_project(workspace, SMALL, media, None)
     clips = workspace.head(made.project_id).project.clips
     clip = next(iter(clips.values()))
-    old = clip.model_copy(update={"loudness_lufs": -60.0, "meter": 1})
+    old = clip.changed(loudness_lufs=-60.0, meter=1)
     with workspace.database.write() as db:
         db.execute("UPDATE clip SET document = ?", (old.model_dump_json(),))
     assert workspace.library.measured({clip.hash: old}) == {clip.hash: clip}

@@ -29,7 +29,7 @@ def test_a_voice_that_speaks_too_slowly_is_fitted_as_it_speaks(
     def slow(workspace, project, span, lengths):  # type: ignore[no-untyped-def]
         asked.append(span.line.id)
         if span.line.id == "l4":
-            lengths = [part.model_copy(update={"voiced_ticks": part.voiced_ticks * 104 // 100}) for part in lengths]
+            lengths = [part.changed(voiced_ticks=part.voiced_ticks * 104 // 100) for part in lengths]
         return real(workspace, project, span, tuple(lengths))
 
     revision = unlocked(demo)

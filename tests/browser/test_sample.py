@@ -168,7 +168,7 @@ def test_two_windows_on_one_project_tell_of_a_clash(demo_data: Path, open_page: 
 def test_export_makes_files_that_are_in_sync(demo_data: Path, open_page: Opener) -> None:
     with Workspace(demo_data) as workspace:  # a small frame: the same code, in a fifth of the time
         head = workspace.head("marrow-bay")
-        small = head.project.model_copy(update={"width": 432, "height": 768})
+        small = head.project.changed(width=432, height=768)
         workspace.projects.commit("marrow-bay", head.revision, small, "Small frame")
     with served(demo_data) as address:
         page = open_page(f"{address}/projects/marrow-bay")

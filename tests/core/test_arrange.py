@@ -59,7 +59,7 @@ def test_words_after_the_picture_are_kept_and_remarked() -> None:
 
 
 def test_a_picture_that_does_not_give_way_stays_and_what_lies_after_it_is_remarked() -> None:
-    held = picture([2]).model_copy(update={"give_way": "picture"})
+    held = picture([2]).changed(give_way="picture")
     project, remarks = lay_words(held, [at("one", 0, 1), at("too late", 5, 6)], ROLE)
     assert project.shots == held.shots
     assert remarks[0].place == "caption 2"
@@ -141,7 +141,7 @@ def test_as_many_texts_as_shots_stand_one_on_each() -> None:
 
 
 def test_timed_words_hold_the_picture_no_longer_than_the_piece_may_last() -> None:
-    limited = picture([2]).model_copy(update={"longest_ticks": seconds_to_ticks(4)})
+    limited = picture([2]).changed(longest_ticks=seconds_to_ticks(4))
     project, remarks = lay_words(limited, [at("one", 0, 1), at("too late", 5, 6)], ROLE)
     assert build_timeline(project, {}).total_frames == 120
     assert [remark.place for remark in remarks] == ["picture", "caption 2"]
@@ -205,10 +205,10 @@ def test_stills_give_what_is_missing_before_clips_do() -> None:
 
 
 def test_a_longest_length_and_a_locked_shot_are_kept_and_what_is_missing_is_said() -> None:
-    long = picture([3, 3]).model_copy(update={"longest_ticks": seconds_to_ticks(7)})
-    locked = long.shots[0].model_copy(update={"locked": True})
+    long = picture([3, 3]).changed(longest_ticks=seconds_to_ticks(7))
+    locked = long.shots[0].changed(locked=True)
     made, remarks = lay_words(
-        long.model_copy(update={"shots": (locked, long.shots[1])}), [TimedText("The whole pool is still.")] * 20, ROLE
+        long.changed(shots=(locked, long.shots[1])), [TimedText("The whole pool is still.")] * 20, ROLE
     )
     assert made.shots[0] == locked
     assert build_timeline(made, {}).total_frames == 7 * 30

@@ -79,7 +79,7 @@ def with_takes(*ids: str) -> Project:
     line = project.lines[0]
     for take_id in ids:
         line = line.voiced_by(kept_take(project, line, take_id))
-    return project.model_copy(update={"lines": (line, *project.lines[1:])})
+    return project.changed(lines=(line, *project.lines[1:]))
 
 
 def test_a_take_is_named_and_let_go_but_not_the_one_that_plays() -> None:
@@ -103,7 +103,7 @@ def test_a_line_keeps_its_newest_takes_and_each_once() -> None:
 
 def test_another_take_takes_the_one_of_an_old_fit_away_and_the_same_one_does_not() -> None:
     project = with_takes("a")
-    placed = project.line("l1").model_copy(update={"placement": Placement(offset_ticks=7, spans=(), take_id="paced")})
+    placed = project.line("l1").changed(placement=Placement(offset_ticks=7, spans=(), take_id="paced"))
     other = placed.voiced_by(KeptTake(take_id="b"))
     assert other.placement is not None
     assert (other.placement.offset_ticks, other.placement.take_id) == (7, None)
@@ -113,7 +113,7 @@ def test_another_take_takes_the_one_of_an_old_fit_away_and_the_same_one_does_not
 
 
 def test_a_line_of_an_earlier_version_keeps_the_take_it_had_when_it_gets_another() -> None:
-    line = simple_project(TEXTS).lines[0].model_copy(update={"take_id": "old"})
+    line = simple_project(TEXTS).lines[0].changed(take_id="old")
     assert [each.take_id for each in line.keeping(KeptTake(take_id="new")).takes] == ["old", "new"]
 
 
@@ -126,8 +126,8 @@ def test_a_project_and_takes_of_the_first_version_open_and_nothing_is_stale() ->
         take = take_of(project, line, 2.0)
         old = {key: value for key, value in take.model_dump().items() if key not in ("request", "recorded")}
         takes[take.id] = type(take).model_validate(old)
-        lines.append(line.model_copy(update={"take_id": take.id}))
-    document = project.model_copy(update={"lines": tuple(lines)}).model_dump()
+        lines.append(line.changed(take_id=take.id))
+    document = project.changed(lines=tuple(lines)).model_dump()
     for field in ("lexicon", "deliveries", "shortlist", "commercial", "keep_in_step", "character_budget"):
         del document[field]
     for line_document in document["lines"]:

@@ -60,7 +60,7 @@ def test_what_is_new_leaves_the_keys_of_takes_made_before_as_they_were() -> None
     plain = asked(project())
     old = {"text": TEXT, "voice_id": "orla", "pace": 1.0, "pitch_semitones": 0.0, "written": (), "targets": ()}
     assert plain.key == hashlib.sha256(json.dumps(old, sort_keys=True).encode()).hexdigest()
-    assert plain.model_copy(update={"breaths": (2,)}).key != plain.key
+    assert plain.changed(breaths=(2,)).key != plain.key
 
 
 def test_emphasis_and_spans_over_the_same_words_add_up() -> None:
@@ -163,9 +163,7 @@ def test_a_style_says_what_a_voice_can_not_do(style: object) -> None:
 
 def test_slower_words_and_longer_pauses_are_expected_to_last_longer() -> None:
     plain = VoicingRequest(text="A tide, a pool. A crab.", voice_id="x", pace=1, pitch_semitones=0)
-    slow = plain.model_copy(
-        update={"touches": touches_of((SpanMark(first_word=0, end_word=6, pace=0.5),), 6), "pauses": 2.0}
-    )
+    slow = plain.changed(touches=touches_of((SpanMark(first_word=0, end_word=6, pace=0.5),), 6), pauses=2.0)
     before, after = expected(LETTERS, plain), expected(LETTERS, slow)
     assert after.voiced_ticks == pytest.approx(2 * before.voiced_ticks, rel=1e-6)
     assert after.pauses == {word: 2 * ticks for word, ticks in before.pauses.items()}

@@ -25,8 +25,8 @@ from tests.builders import simple_project
 def project() -> Project:
     made = simple_project(["one two", "three", "four five"])
     clip = Clip(hash="a" * 64, name="x.mp4", kind="video", length_ticks=seconds_to_ticks(5))
-    shot = made.shots[0].model_copy(update={"clip_hash": clip.hash})
-    return made.model_copy(update={"clips": {clip.hash: clip}, "shots": (shot, *made.shots[1:])})
+    shot = made.shots[0].changed(clip_hash=clip.hash)
+    return made.changed(clips={clip.hash: clip}, shots=(shot, *made.shots[1:]))
 
 
 def test_changing_the_caption_changes_what_is_said(project: Project) -> None:
@@ -110,7 +110,7 @@ def test_no_word_is_lost_with_a_deleted_shot(project: Project) -> None:
 
 
 def test_settings_change_only_what_is_named(project: Project) -> None:
-    with_bed = project.model_copy(update={"bed": Bed(clip_hash="a" * 64)})
+    with_bed = project.changed(bed=Bed(clip_hash="a" * 64))
     changed, label = apply_all(
         with_bed, [SetSettings(bed_duck_db=12, longest_s=60), SetHouse(fastest_pace=1.2, lead_s=0.2)]
     )

@@ -93,7 +93,7 @@ def test_a_sum_adds_up_whatever_became_of_the_line(
     room: tuple[int, int],
 ) -> None:
     natural = [span[0] for span in spans]
-    made = [span[1].model_copy(update={"written_ticks": span[0].written_ticks}) for span in spans]
+    made = [span[1].changed(written_ticks=span[0].written_ticks) for span in spans]
     end = start + sum(length.ticks for length in made)
     found = explain_line(
         natural=natural,
@@ -117,7 +117,7 @@ def test_a_sum_adds_up_whatever_became_of_the_line(
 def test_a_line_is_named_by_its_shots_and_its_limit() -> None:
     index = {"s1": 0, "s2": 1, "s3": 2}
     assert shot_names(index, line(1)) == "shot 1"
-    assert shot_names(index, line(1).model_copy(update={"last_shot_id": "s3"})) == "shots 1 to 3"
+    assert shot_names(index, line(1).changed(last_shot_id="s3")) == "shots 1 to 3"
     assert at_pace_limit((0.9, 1.2), 1.2)
     assert at_pace_limit((0.9, 1.2), 0.9)
     assert not at_pace_limit((0.9, 1.2), 1.1)

@@ -82,8 +82,8 @@ def test_the_second_half_may_be_said_over_the_next_shot(project: Project) -> Non
 
 def test_a_scene_text_is_cut_with_its_line(project: Project) -> None:
     text = SceneText(id="t1", shot_id="s1", text="unseen but heard")
-    line = project.lines[0].model_copy(update={"id": "l9", "caption_ids": (), "scene_text_id": "t1"})
-    scene = project.model_copy(update={"scene_texts": (text,), "lines": (line, *project.lines)})
+    line = project.lines[0].changed(id="l9", caption_ids=(), scene_text_id="t1")
+    scene = project.changed(scene_texts=(text,), lines=(line, *project.lines))
     cut, _ = SplitLine(line_id="l9", before_word=1).apply(scene)
     assert [item.text for item in cut.scene_texts] == ["unseen", "but heard"]
     joined, _ = MergeLines(line_id="l9").apply(cut)
@@ -150,8 +150,8 @@ def test_a_line_goes_to_another_role_lane_and_start(project: Project) -> None:
 
 
 def test_a_fitted_line_moves_with_its_wanted_start(project: Project) -> None:
-    placed = project.lines[0].model_copy(update={"placement": Placement(offset_ticks=5, spans=())})
-    fitted = project.model_copy(update={"lines": (placed, *project.lines[1:])})
+    placed = project.lines[0].changed(placement=Placement(offset_ticks=5, spans=()))
+    fitted = project.changed(lines=(placed, *project.lines[1:]))
     moved, _ = SetLineStart(line_id="l1", offset_s=1).apply(fitted)
     assert moved.lines[0].placement is not None
     assert moved.lines[0].placement.offset_ticks == seconds_to_ticks(1)
@@ -159,7 +159,7 @@ def test_a_fitted_line_moves_with_its_wanted_start(project: Project) -> None:
 
 def test_delivery_changes_only_what_is_named(project: Project) -> None:
     changed, label = SetRole(role_id="r1", pace=1.1).apply(project)
-    assert changed.roles[0] == project.roles[0].model_copy(update={"pace": 1.1})
+    assert changed.roles[0] == project.roles[0].changed(pace=1.1)
     assert label == "Delivery of narrator"
 
 
@@ -203,8 +203,8 @@ def test_shots_get_limits_dissolves_beats_and_sound(project: Project) -> None:
 
 def test_a_dissolve_that_no_longer_fits_becomes_a_plain_cut(project: Project) -> None:
     dissolved, _ = SetTransition(shot_id="s1", frames=60).apply(project)
-    short = dissolved.shots[2].model_copy(update={"length_frames": 30, "wanted_frames": 30})
-    dissolved = dissolved.model_copy(update={"shots": (*dissolved.shots[:2], short)})
+    short = dissolved.shots[2].changed(length_frames=30, wanted_frames=30)
+    dissolved = dissolved.changed(shots=(*dissolved.shots[:2], short))
     fewer, _ = DeleteShot(shot_id="s2").apply(dissolved)
     assert [shot.transition_frames for shot in fewer.shots] == [0, 0]
     roomy, _ = DeleteShot(shot_id="s3").apply(dissolved)
@@ -260,11 +260,8 @@ def test_house_limits_come_in_seconds_and_are_kept_in_ticks(pause: float, rate: 
     assert label == "House limits"
     assert changed.house.shortest_pause_ticks == seconds_to_ticks(pause)
     assert changed.house.reading_rate_cps == rate
-    same = changed.house.model_copy(
-        update={
-            "shortest_pause_ticks": project.house.shortest_pause_ticks,
-            "reading_rate_cps": project.house.reading_rate_cps,
-        }
+    same = changed.house.changed(
+        shortest_pause_ticks=project.house.shortest_pause_ticks, reading_rate_cps=project.house.reading_rate_cps
     )
     assert same == project.house
     assert words_of(said_text(changed, changed.lines[0]))

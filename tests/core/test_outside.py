@@ -17,8 +17,8 @@ def test_a_shot_that_becomes_shorter_leaves_its_caption_and_speech_outside_and_t
     project = simple_project(["one two", "three four five"], 4.0)
     shorter, _ = SetShotLength(shot_id="s2", length_frames=90).apply(project)
     takes = {take.id: take for take in (take_of(project, line, 3.5) for line in project.lines)}
-    lines = tuple(line.model_copy(update={"take_id": f"take-{line.id}"}) for line in shorter.lines)
-    timeline = build_timeline(shorter.model_copy(update={"lines": lines}), takes)
+    lines = tuple(line.changed(take_id=f"take-{line.id}") for line in shorter.lines)
+    timeline = build_timeline(shorter.changed(lines=lines), takes)
     found = outside_of(timeline)
     assert [each.text for each in found] == [
         "line 2 ends 0.60 s after the piece",
@@ -49,8 +49,6 @@ def test_one_shot_is_one_shot() -> None:
 
 def test_captions_that_overlap_are_all_on_the_screen_in_their_order() -> None:
     project = simple_project(["one", "two"], 2.0)
-    over = project.captions[0].model_copy(update={"out_frames": 90})
-    shown = screen_of(
-        build_timeline(project.model_copy(update={"captions": (over, project.captions[1])}), {}), caption_face()
-    )
+    over = project.captions[0].changed(out_frames=90)
+    shown = screen_of(build_timeline(project.changed(captions=(over, project.captions[1])), {}), caption_face())
     assert [each.caption_id for each in shown.captions if each.in_frame <= 70 < each.out_frame] == ["c1", "c2"]

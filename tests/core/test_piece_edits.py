@@ -52,8 +52,8 @@ def test_another_rate_leaves_every_time_where_it_was_to_the_nearest_frame(timeli
 
 def test_by_how_much_another_rate_moved_things_is_said() -> None:
     project = simple_project(["one", "two"], 4.0, FrameRate(numerator=30))
-    shots = tuple(shot.model_copy(update={"length_frames": 101, "wanted_frames": 101}) for shot in project.shots)
-    _, label = SetRate(rate="25").apply(project.model_copy(update={"shots": shots}))
+    shots = tuple(shot.changed(length_frames=101, wanted_frames=101) for shot in project.shots)
+    _, label = SetRate(rate="25").apply(project.changed(shots=shots))
     # 101 and 202 frames of 30 are 84.17 and 168.33 of 25: a sixth and a third of a frame off
     assert label == "25 frames a second, cuts and captions moved by at most 13 ms"
     same, label = SetRate(rate="30").apply(project)
@@ -121,8 +121,8 @@ def test_shots_are_added_after_one_or_at_the_end_and_words_stay_with_theirs() ->
 
 def test_a_dissolve_into_a_shot_that_is_too_short_for_it_becomes_a_plain_cut() -> None:
     project = piece()
-    dissolving = project.shots[0].model_copy(update={"transition_frames": 40})
-    project = project.model_copy(update={"shots": (dissolving, project.shots[1])})
+    dissolving = project.shots[0].changed(transition_frames=40)
+    project = project.changed(shots=(dissolving, project.shots[1]))
     made, _ = AddShot(after_shot_id="s1", seconds=1).apply(project)
     assert [shot.transition_frames for shot in made.shots] == [0, 0, 0]
     long, _ = AddShot(after_shot_id="s1", seconds=4).apply(project)

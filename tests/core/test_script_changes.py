@@ -91,7 +91,7 @@ def test_words_held_to_the_picture_stay_held_when_a_script_brings_marks() -> Non
 
 def bare(shots: int) -> Project:
     made = simple_project(["x"] * shots)
-    return made.model_copy(update={"captions": (), "lines": (), "roles": ()})
+    return made.changed(captions=(), lines=(), roles=())
 
 
 def test_one_line_a_shot_lists_what_is_left_over() -> None:
@@ -173,9 +173,7 @@ def test_coverage_counts_by_section_and_role() -> None:
     roles = (ROLE, Role(id="r2", name="limpet", voice_id="pell"))
     heading = (SceneText(id="t1", shot_id="s2", text="Pools"),)
     project = simple_project(THREE, roles=roles, scene_texts=heading)
-    project = project.model_copy(
-        update={"lines": (*project.lines[:2], project.lines[2].model_copy(update={"role_id": "r2"}))}
-    )
+    project = project.changed(lines=(*project.lines[:2], project.lines[2].changed(role_id="r2")))
     timeline = voiced(project, [2, 2, 2])
     whole, by_section, by_role = coverage(timeline)
     assert (whole.lines, whole.open_ids) == (3, ())
@@ -192,6 +190,6 @@ def test_words_that_changed_are_stale_in_the_coverage() -> None:
     takes = {span.take.id: span.take for span in timeline.lines if span.take}
     whole, _, _ = coverage(build_timeline(changed, takes), failed={"l2"})
     assert (whole.stale_ids, whole.missing_ids, whole.failed) == (("l2",), (), 1)
-    recorded = {take_id: take.model_copy(update={"recorded": True}) for take_id, take in takes.items()}
+    recorded = {take_id: take.changed(recorded=True) for take_id, take in takes.items()}
     whole, _, _ = coverage(build_timeline(changed, recorded))
     assert (whole.open_ids, whole.spoken_before, whole.recorded) == ((), ("l2",), 3)

@@ -38,14 +38,12 @@ def test_a_spilling_line_is_open_until_it_fits() -> None:
 
 def test_passes_say_what_there_is() -> None:
     project = simple_project(["one", "two"])
-    locked = project.shots[0].model_copy(update={"locked": True})
-    project = project.model_copy(
-        update={
-            "shots": (locked, project.shots[1]),
-            "lines": project.lines[:1],
-            "captions": project.captions[:1],
-            "bed": Bed(clip_hash="a" * 64, duck_db=9),
-        }
+    locked = project.shots[0].changed(locked=True)
+    project = project.changed(
+        shots=(locked, project.shots[1]),
+        lines=project.lines[:1],
+        captions=project.captions[:1],
+        bed=Bed(clip_hash="a" * 64, duck_db=9),
     )
     texts = {each.name: each.text for each in standing(build_timeline(project, {}), 0)}
     assert texts["picture"] == "2 shots, 8.0 s, 1 locked"
@@ -57,16 +55,16 @@ def test_passes_say_what_there_is() -> None:
 
 def test_a_caption_is_too_fast_where_reading_takes_longer() -> None:
     project = simple_project(["a line of forty-four characters or even more"])
-    short = project.captions[0].model_copy(update={"out_frames": 30})
-    timeline = build_timeline(project.model_copy(update={"captions": (short,)}), {})
+    short = project.captions[0].changed(out_frames=30)
+    timeline = build_timeline(project.changed(captions=(short,)), {})
     assert [span.caption.id for span in too_fast(timeline)] == ["c1"]
     assert too_fast(build_timeline(project, {})) == []
 
 
 def test_sync_is_worst_where_speech_runs_past_its_room_and_its_caption() -> None:
     project = simple_project(["one two", "three"], 2.0)
-    late = project.captions[1].model_copy(update={"in_frames": 15})
-    project = project.model_copy(update={"captions": (project.captions[0], late)})
+    late = project.captions[1].changed(in_frames=15)
+    project = project.changed(captions=(project.captions[0], late))
     found = sync_standing(voiced(project, [2.4, 1.0]))
     assert found.worst_spill_ticks == pytest.approx(seconds_to_ticks(0.1 + 2.4 + 0.15 - 2.0), abs=1)
     assert (
@@ -74,7 +72,7 @@ def test_sync_is_worst_where_speech_runs_past_its_room_and_its_caption() -> None
     )  # frames of the first line past its caption, or of the second before its own
     assert found.slowest == found.fastest == 1.0
     assert found.idle_ticks >= 0
-    nothing = sync_standing(build_timeline(project.model_copy(update={"lines": ()}), {}))
+    nothing = sync_standing(build_timeline(project.changed(lines=()), {}))
     assert (nothing.worst_spill_ticks, nothing.worst_caption_frames, nothing.idle_ticks) == (0, 0, 0)
 
 
@@ -86,8 +84,8 @@ def test_a_dissolve_comes_up_in_even_steps() -> None:
 
 
 def test_words_light_up_in_turn_and_empty_captions_are_not_drawn() -> None:
-    project = simple_project(["one two three", " "], 3.0).model_copy(update={"caption_style": STYLES[1].id})
-    made = screen_of(voiced(project.model_copy(update={"lines": project.lines[:1]}), [1.5]), caption_face())
+    project = simple_project(["one two three", " "], 3.0).changed(caption_style=STYLES[1].id)
+    made = screen_of(voiced(project.changed(lines=project.lines[:1]), [1.5]), caption_face())
     assert [caption.caption_id for caption in made.captions] == ["c1"]
     shown = made.captions[0]
     lit = [shown.lit_at(frame) for frame in range(shown.in_frame, shown.out_frame)]

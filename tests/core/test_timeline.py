@@ -16,7 +16,7 @@ def test_each_state_has_its_cause() -> None:
     timeline = voiced(project, [1.6, 3.4, 0.6, 1.0])
     lines = (*timeline.project.lines[:3], project.lines[3])
     takes = {span.take.id: span.take for span in timeline.lines if span.take}
-    timeline = build_timeline(timeline.project.model_copy(update={"lines": lines}), takes)
+    timeline = build_timeline(timeline.project.changed(lines=lines), takes)
     assert states(timeline) == [LineState.SITS, LineState.SPILLS, LineState.FLOATS, LineState.UNVOICED]
 
 
@@ -26,16 +26,13 @@ def test_a_line_leans_once_a_fit_has_changed_its_pace() -> None:
     assert proposal.lines[0].state is LineState.LEANS
     takes = {span.take.id: span.take for span in timeline.lines if span.take}
     project = apply_proposal(timeline.project, proposal, {})
-    paced = takes["take-l1"].model_copy(
-        update={
-            "id": "paced",
-            "end_sample": round((proposal.lines[0].end_ticks - proposal.lines[0].start_ticks) / 14700),
-        }
+    paced = takes["take-l1"].changed(
+        id="paced", end_sample=round((proposal.lines[0].end_ticks - proposal.lines[0].start_ticks) / 14700)
     )
     placement = project.lines[0].placement
     assert placement is not None
-    line = project.lines[0].model_copy(update={"placement": placement.model_copy(update={"take_id": "paced"})})
-    fitted = build_timeline(project.model_copy(update={"lines": (line,)}), takes | {"paced": paced})
+    line = project.lines[0].changed(placement=placement.changed(take_id="paced"))
+    fitted = build_timeline(project.changed(lines=(line,)), takes | {"paced": paced})
     assert states(fitted) == [LineState.LEANS]
     assert fitted.lines[0].end_ticks == proposal.lines[0].end_ticks
 
@@ -45,30 +42,30 @@ def test_words_voice_and_delivery_each_make_a_line_stale_and_pace_of_a_fit_does_
     project = timeline.project
     takes = {span.take.id: span.take for span in timeline.lines if span.take}
     role = project.roles[0]
-    caption = project.captions[0].model_copy(update={"text": "the tide returns"})
+    caption = project.captions[0].changed(text="the tide returns")
     for change in (
         {"captions": (caption,)},
-        {"roles": (role.model_copy(update={"voice_id": "pell"}),)},
-        {"roles": (role.model_copy(update={"pace": 0.9}),)},
-        {"roles": (role.model_copy(update={"pitch_semitones": 2.0}),)},
+        {"roles": (role.changed(voice_id="pell"),)},
+        {"roles": (role.changed(pace=0.9),)},
+        {"roles": (role.changed(pitch_semitones=2.0),)},
     ):
-        assert states(build_timeline(project.model_copy(update=change), takes)) == [LineState.STALE]
-    louder = {"roles": (role.model_copy(update={"gain_db": 3.0, "name": "someone"}),)}
-    assert states(build_timeline(project.model_copy(update=louder), takes)) == [LineState.SITS]
+        assert states(build_timeline(project.changed(**change), takes)) == [LineState.STALE]
+    louder = {"roles": (role.changed(gain_db=3.0, name="someone"),)}
+    assert states(build_timeline(project.changed(**louder), takes)) == [LineState.SITS]
 
 
 def test_lines_that_have_not_been_fitted_never_sound_together() -> None:
     project = simple_project(["one two", "three four"], 3.0)
-    lines = tuple(line.model_copy(update={"first_shot_id": "s1", "last_shot_id": "s1"}) for line in project.lines)
-    timeline = voiced(project.model_copy(update={"lines": lines}), [2.0, 2.0])
+    lines = tuple(line.changed(first_shot_id="s1", last_shot_id="s1") for line in project.lines)
+    timeline = voiced(project.changed(lines=lines), [2.0, 2.0])
     assert timeline.lines[1].start_ticks >= timeline.lines[0].end_ticks + project.house.gap_ticks
 
 
 def test_the_gap_is_longer_where_the_voice_changes() -> None:
     project = simple_project(["one two", "three four"], 3.0)
     roles = (*project.roles, Role(id="r2", name="other", voice_id="pell"))
-    lines = (project.lines[0], project.lines[1].model_copy(update={"role_id": "r2", "first_shot_id": "s1"}))
-    timeline = voiced(project.model_copy(update={"roles": roles, "lines": lines}), [2.0, 1.0])
+    lines = (project.lines[0], project.lines[1].changed(role_id="r2", first_shot_id="s1"))
+    timeline = voiced(project.changed(roles=roles, lines=lines), [2.0, 1.0])
     gap = timeline.lines[1].start_ticks - timeline.lines[0].end_ticks
     assert gap == project.house.voice_change_gap_ticks
 

@@ -51,7 +51,7 @@ def test_the_same_file_is_read_once(workspace: Workspace, tmp_path: Path) -> Non
     first = bring(workspace, path)
     copy = tmp_path / "copy.mp4"
     copy.write_bytes(path.read_bytes())
-    assert bring(workspace, copy) == first.model_copy(update={"name": "copy.mp4"})
+    assert bring(workspace, copy) == first.changed(name="copy.mp4")
     assert len(list((workspace.folder / "clips").iterdir())) == 1
 
 

@@ -51,7 +51,7 @@ def test_a_folder_that_a_newer_version_has_changed_is_not_touched(tmp_path: Path
 
 def named(workspace: Workspace, project_id: str, name: str) -> int:
     head = workspace.head(project_id)
-    changed = head.project.model_copy(update={"name": name})
+    changed = head.project.changed(name=name)
     return workspace.projects.commit(project_id, head.revision, changed, f"Name {name}")
 
 
@@ -137,9 +137,7 @@ def test_cleaning_finds_just_what_no_revision_points_to_and_brings_it_back(works
     project_id = workspace.projects.create(simple_project(["One pool."]), "Made")
     voice_lines(workspace, project_id)
     project = workspace.head(project_id).project
-    heard, _ = take_for(
-        workspace, natural_request(project, project.lines[0]).model_copy(update={"text": "Only heard once."})
-    )
+    heard, _ = take_for(workspace, natural_request(project, project.lines[0]).changed(text="Only heard once."))
     workspace.projects.undo(project_id)  # the voiced state can still be gone forward to
     assert workspace.cleaning.unused() == []  # younger than a day
     found = workspace.cleaning.unused(older_than_s=0)

@@ -87,14 +87,12 @@ def test_a_breath_is_soft_and_lies_inside_its_pause() -> None:
 def test_a_directed_line_has_what_was_asked_of_each_word(engines: Engines, voice_id: str) -> None:
     voice = voice_by_id(voice_id)
     assert voice is not None
-    plain, _ = make_take(engines.of(voice), voice, PLAIN.model_copy(update={"voice_id": voice_id}))
-    asked = PLAIN.model_copy(
-        update={
-            "voice_id": voice_id,
-            "touches": (Touch(first_word=3, end_word=4, pace=0.5),),
-            "written": (WrittenPause(after_word=4, samples=24_000),),
-            "breaths": (4,),
-        }
+    plain, _ = make_take(engines.of(voice), voice, PLAIN.changed(voice_id=voice_id))
+    asked = PLAIN.changed(
+        voice_id=voice_id,
+        touches=(Touch(first_word=3, end_word=4, pace=0.5),),
+        written=(WrittenPause(after_word=4, samples=24_000),),
+        breaths=(4,),
     )
     take, sound = make_take(engines.of(voice), voice, asked)
     length = [word.end_sample - word.start_sample for word in take.words]
@@ -110,7 +108,7 @@ def test_a_directed_line_still_lands_on_the_length_of_a_fit(engines: Engines) ->
     voice = voice_by_id("orla")
     assert voice is not None
     target = SpanTarget(end_word=8, voiced_samples=130_000)
-    asked = PLAIN.model_copy(update={"touches": (Touch(first_word=2, end_word=4, pace=0.8),), "targets": (target,)})
+    asked = PLAIN.changed(touches=(Touch(first_word=2, end_word=4, pace=0.8),), targets=(target,))
     take, _ = make_take(engines.of(voice), voice, asked)
     assert take.end_sample - take.onset_sample - sum(p.end_sample - p.start_sample for p in take.pauses) == 130_000
     assert take.stretch <= 0.025
@@ -123,7 +121,7 @@ def test_a_pronunciation_in_ipa_changes_the_word_and_keeps_its_place(engines: En
     takes = []
     for ipa in ("ma", "mamamama"):
         mark = Pronunciation(first_word=6, end_word=7, ipa=ipa)
-        request = PLAIN.model_copy(update={"voice_id": voice_id, "pronunciations": (mark,)})
+        request = PLAIN.changed(voice_id=voice_id, pronunciations=(mark,))
         takes.append(make_take(engines.of(voice), voice, request)[0])
     short, long = ([word.end_sample - word.start_sample for word in take.words] for take in takes)
     assert long[6] > 1.8 * short[6]
@@ -135,7 +133,7 @@ def test_a_sound_no_voice_has_is_said_so(engines: Engines) -> None:
         voice = voice_by_id(voice_id)
         assert voice is not None
         mark = Pronunciation(first_word=6, end_word=7, ipa="ǂa")
-        request = PLAIN.model_copy(update={"voice_id": voice_id, "pronunciations": (mark,)})
+        request = PLAIN.changed(voice_id=voice_id, pronunciations=(mark,))
         with pytest.raises(EngineError, match="no sound for “ǂ”"):
             make_take(engines.of(voice), voice, request)
 
@@ -145,7 +143,7 @@ def test_brackets_of_the_editor_s_own_are_no_phonemes(engines: Engines) -> None:
     assert voice is not None
     text = "See [[tide]] and Marrow."
     mark = Pronunciation(first_word=3, end_word=4, spelled="maro")
-    request = PLAIN.model_copy(update={"text": text, "pronunciations": (mark,)})
+    request = PLAIN.changed(text=text, pronunciations=(mark,))
     take, _ = make_take(engines.of(voice), voice, request)
     assert [word.text for word in take.words] == [word.text for word in words_of(text)]
 

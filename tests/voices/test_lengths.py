@@ -93,11 +93,11 @@ def test_a_take_that_was_set_to_a_length_teaches_nothing() -> None:
     try:
         lengths = SpokenLengths(engine, memory)
         take = _take(engine, TEXT)
-        lengths.learn(take.model_copy(update={"stretch": 0.01}))
-        lengths.learn(take.model_copy(update={"voice_id": "nobody"}))
-        written = tuple(pause.model_copy(update={"written": True}) for pause in take.pauses)
+        lengths.learn(take.changed(stretch=0.01))
+        lengths.learn(take.changed(voice_id="nobody"))
+        written = tuple(pause.changed(written=True) for pause in take.pauses)
         assert written
-        lengths.learn(take.model_copy(update={"pauses": written}))
+        lengths.learn(take.changed(pauses=written))
         assert memory.models == {}
     finally:
         engine.close()

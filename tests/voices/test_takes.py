@@ -15,7 +15,7 @@ TEXT = "Turn a starfish over and it rights itself. Slowly. For the 5 km, it has 
 
 
 def request(text: str = TEXT, **change: object) -> VoicingRequest:
-    return VoicingRequest(text=text, voice_id="orla", pace=1.0, pitch_semitones=0).model_copy(update=change)
+    return VoicingRequest(text=text, voice_id="orla", pace=1.0, pitch_semitones=0).changed(**change)
 
 
 def take(engines: Engines, wanted: VoicingRequest):  # type: ignore[no-untyped-def]

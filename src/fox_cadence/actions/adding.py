@@ -80,7 +80,7 @@ def _commit(
     for attempt in range(_COMMIT_TRIES):
         head = workspace.head(project_id)
         known = head.project.clips | {clip.hash: clip for clip in clips}
-        project = head.project.model_copy(update={"clips": known})
+        project = head.project.changed(clips=known)
         changed, _ = apply_all(project, edits)
         try:
             workspace.projects.commit(project_id, head.revision, changed, label)

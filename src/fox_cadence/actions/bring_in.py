@@ -162,7 +162,7 @@ def new_project(
         shots=shots,
         bed=Bed(clip_hash=music.hash) if music else None,
     )
-    project = project.model_copy(update={"roles": (narrator(voice_for_language(wanted.language)),)})
+    project = project.changed(roles=(narrator(voice_for_language(wanted.language)),))
     project, roles = with_roles(project, texts)
     project, laid_out = laid(workspace, project, texts, roles, "order" if shown else "section")
     remarks += undrawn_remarks(project)

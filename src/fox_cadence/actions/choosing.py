@@ -92,7 +92,7 @@ def as_made(project: Project, line: Line, kept: KeptTake, take: Take) -> Project
     changed, _ = edit.apply(changed)
     before, after = ([word.text for word in words_of(text)] for text in (now, take.text))
     points = carried([mark for mark in line.marks if isinstance(mark, SyncPoint)], before, after)
-    made = changed.line(line.id).model_copy(update={"marks": (*kept.marks, *points)})
+    made = changed.line(line.id).changed(marks=(*kept.marks, *points))
     return with_line(changed, made)
 
 

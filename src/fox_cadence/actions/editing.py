@@ -93,14 +93,12 @@ def _following_words(workspace: Workspace, project: Project, caption_id: str) ->
     words = {span.line.id: span.word_times_ticks() for span in timeline.lines}
     frames = {caption_id: (start, end) for caption_id, start, end in read_captions(timeline, shots, words)}
     captions = tuple(
-        caption.model_copy(
-            update={
-                "in_frames": frames[caption.id][0] - shots[caption.shot_id].start_frame,
-                "out_frames": frames[caption.id][1] - shots[caption.shot_id].start_frame,
-            }
+        caption.changed(
+            in_frames=frames[caption.id][0] - shots[caption.shot_id].start_frame,
+            out_frames=frames[caption.id][1] - shots[caption.shot_id].start_frame,
         )
         if caption.id in line.caption_ids
         else caption
         for caption in project.captions
     )
-    return project.model_copy(update={"captions": captions})
+    return project.changed(captions=captions)

@@ -126,7 +126,7 @@ def mix(workspace: Workspace, timeline: Timeline) -> Mix:
             "exported. Each line can still be heard by itself."
         )
     project = timeline.project
-    measured = project.model_copy(update={"clips": workspace.library.measured(project.clips)})
+    measured = project.changed(clips=workspace.library.measured(project.clips))
     return _mixes.get(workspace, plan_mix(replace(timeline, project=measured)))
 
 
@@ -294,4 +294,4 @@ class _Export:
 def _small(timeline: Timeline) -> Timeline:
     """The same timeline in a small frame."""
     width, height = proxy_size(timeline.project.width, timeline.project.height)
-    return replace(timeline, project=timeline.project.model_copy(update={"width": width, "height": height}))
+    return replace(timeline, project=timeline.project.changed(width=width, height=height))

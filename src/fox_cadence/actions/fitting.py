@@ -92,10 +92,8 @@ def _holding(project: Project, keep: Keep) -> Project:
     """The project with the lengths of some shots held for this fit only."""
     if not keep.shot_ids:
         return project
-    shots = tuple(
-        shot.model_copy(update={"give_way": "picture"}) if shot.id in keep.shot_ids else shot for shot in project.shots
-    )
-    return project.model_copy(update={"shots": shots})
+    shots = tuple(shot.changed(give_way="picture") if shot.id in keep.shot_ids else shot for shot in project.shots)
+    return project.changed(shots=shots)
 
 
 def remedies_of(workspace: Workspace, project_id: str, line_id: str) -> tuple[Remedy, ...]:

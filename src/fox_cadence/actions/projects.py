@@ -14,7 +14,7 @@ def copy_project(workspace: Workspace, project_id: str) -> str:
     number = 2
     while (name := f"{project.name[: LONGEST_NAME - 12]} ({number})") in names:
         number += 1
-    return workspace.projects.create(project.model_copy(update={"name": name}), f"Copy of “{project.name}”")
+    return workspace.projects.create(project.changed(name=name), f"Copy of “{project.name}”")
 
 
 def back_to(workspace: Workspace, project_id: str, number: int, based_on: int) -> int:

@@ -92,7 +92,7 @@ def bring_recording(
         take, heard = recorded_take(sound, cut, before, after, ALIGNED_APART if english else WARPED_APART)
         kept = workspace.library.add_take(take, wav_bytes(heard))
         label = f"Recorded, {name}"[:80]
-        made[line.id] = kept_take(project, line, kept.id).model_copy(update={"name": label, "delivery": None})
+        made[line.id] = kept_take(project, line, kept.id).changed(name=label, delivery=None)
         texts = [word.text for word in words_of(cut.text)]
         doubtful = tuple(texts[each - first] for each in found.doubtful if first <= each < first + len(texts))
         results.append(RecordedLine(line.id, (kept.end_sample - kept.onset_sample) / SAMPLE_RATE_HZ, doubtful))

@@ -188,7 +188,7 @@ def keep_takes(
         head = workspace.head(project_id)
         project, named = apply_all(head.project, edits)
         lines = tuple(line.voiced_by(made[line.id]) if line.id in made else line for line in project.lines)
-        changed = project.model_copy(update={"lines": lines})
+        changed = project.changed(lines=lines)
         if changed == head.project:
             return
         count = sum(a != b for a, b in zip(lines, project.lines, strict=True))
@@ -219,7 +219,7 @@ def paced_take(workspace: Workspace, project: Project, span: LineSpan, lengths: 
     natural = span.take if span.take is not None and not span.stale else None
     if natural is not None and natural.recorded:
         return _recorded_paced(workspace, project, span, targets)
-    take, _ = take_for(workspace, request.model_copy(update={"targets": targets}))
+    take, _ = take_for(workspace, request.changed(targets=targets))
     return take
 
 

@@ -314,7 +314,7 @@ def with_roles(project: Project, texts: Sequence[TimedText]) -> tuple[Project, d
         voice = next((each for each in voices if each not in used), voices[len(roles) % len(voices)])
         number = max(int(role.id[1:]) for role in roles if role.id[1:].isdigit()) + 1
         roles.append(Role(id=f"r{number}", name=name, voice_id=voice, colour=len(roles) % ROLE_COLOURS))
-    made = project.model_copy(update={"roles": tuple(roles)})
+    made = project.changed(roles=tuple(roles))
     return made, {role.name.lower(): role for role in roles}
 
 
@@ -322,7 +322,7 @@ def laid(
     workspace: Workspace, project: Project, texts: Sequence[TimedText], roles: dict[str, Role], layout: Layout
 ) -> tuple[Project, tuple[Remark, ...]]:
     first = project.roles[0]
-    bare = project.model_copy(update={"captions": (), "lines": (), "scene_texts": (), "roles": ()})
+    bare = project.changed(captions=(), lines=(), scene_texts=(), roles=())
     workspace.lengths.prepare([text.words for text in texts if text.spoken], first.voice_id)
     made, remarks = lay_words(bare, texts, first, workspace.lengths, roles, layout)
-    return made.model_copy(update={"roles": project.roles}), remarks
+    return made.changed(roles=project.roles), remarks

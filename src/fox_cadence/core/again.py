@@ -121,7 +121,7 @@ def _added(project: Project, shot_id: str, text: str, shown: bool) -> tuple[Proj
 def _marked(project: Project, line_id: str, marks: Sequence[Mark]) -> Project:
     """A line with the marks of the script; words held to the picture stay held, a script knows nothing of it."""
     line = project.line(line_id)
-    return with_line(project, line.model_copy(update={"marks": (*marks, *sync_points(line.marks))}))
+    return with_line(project, line.changed(marks=(*marks, *sync_points(line.marks))))
 
 
 def _in_their_order(project: Project, shot_id: str) -> Project:
@@ -143,15 +143,15 @@ def _in_their_order(project: Project, shot_id: str) -> Project:
         start = length * at // max(1, whole)
         at += len(caption.text)
         end = max(start + 1, length * at // max(1, whole))
-        placed[caption.id] = caption.model_copy(update={"in_frames": start, "out_frames": end})
+        placed[caption.id] = caption.changed(in_frames=start, out_frames=end)
     moved = tuple(placed.get(caption.id, caption) for caption in project.captions)
     lines = [
-        line.model_copy(update={"placement": None, "wanted_offset_ticks": _start(project, line, placed)})
+        line.changed(placement=None, wanted_offset_ticks=_start(project, line, placed))
         if line in here and set(line.caption_ids) & set(placed)
         else line
         for line in project.lines
     ]
-    return with_lines(project.model_copy(update={"captions": in_time_order(project, moved)}), lines)
+    return with_lines(project.changed(captions=in_time_order(project, moved)), lines)
 
 
 def _start(project: Project, line: Line, placed: Mapping[str, Caption]) -> int:
@@ -179,7 +179,7 @@ def _with_headings(project: Project, texts: Sequence[TimedText], order: Sequence
             taken = [each.id for each in (*project.scene_texts, *kept)]
             same = SceneText(id=next_id("t", taken), shot_id=shot_id, text=text.text)
         kept.append(same)
-    return project.model_copy(update={"scene_texts": tuple(kept)})
+    return project.changed(scene_texts=tuple(kept))
 
 
 def _reworded(project: Project, line: Line, text: str) -> Project:

@@ -163,13 +163,11 @@ def lay_words(
                 marks=in_order[number - 1].marks,
             )
         )
-    made = project.model_copy(
-        update={
-            "captions": tuple(captions),
-            "lines": tuple(lines),
-            "roles": (*project.roles, role, *roles.values()),
-            "scene_texts": (*project.scene_texts, *_headings(project, texts, [shot for _, shot, _, _ in placed])),
-        }
+    made = project.changed(
+        captions=tuple(captions),
+        lines=tuple(lines),
+        roles=(*project.roles, role, *roles.values()),
+        scene_texts=(*project.scene_texts, *_headings(project, texts, [shot for _, shot, _, _ in placed])),
     )
     return made, tuple(remarks)
 
@@ -306,8 +304,8 @@ def add_scene_line(project: Project, shot_id: str, text: str, role_id: str) -> P
         scene_text_id=scene_id,
     )
     scene = SceneText(id=scene_id, shot_id=shot_id, text=text)
-    return project.model_copy(
-        update={"scene_texts": (*project.scene_texts, scene), "lines": in_script_order(project, (*project.lines, line))}
+    return project.changed(
+        scene_texts=(*project.scene_texts, scene), lines=in_script_order(project, (*project.lines, line))
     )
 
 

@@ -131,19 +131,17 @@ def cut_caption(project: Project, caption_id: str) -> tuple[Project, int]:
         piece_id = caption.id if not pieces else next_id("c", taken)
         taken.append(piece_id)
         text = caption.text[words[first].start if pieces else 0 : until].strip()
-        pieces.append(caption.model_copy(update={"id": piece_id, "text": text, "in_frames": begin, "out_frames": out}))
+        pieces.append(caption.changed(id=piece_id, text=text, in_frames=begin, out_frames=out))
         begin, first = out, end
     place = next(index for index, item in enumerate(project.captions) if item.id == caption_id)
     captions = (*project.captions[:place], *pieces, *project.captions[place + 1 :])
     ids = tuple(piece.id for piece in pieces)
     lines = tuple(
-        line.model_copy(
-            update={
-                "caption_ids": tuple(new for old in line.caption_ids for new in (ids if old == caption_id else (old,)))
-            }
+        line.changed(
+            caption_ids=tuple(new for old in line.caption_ids for new in (ids if old == caption_id else (old,)))
         )
         if caption_id in line.caption_ids
         else line
         for line in project.lines
     )
-    return project.model_copy(update={"captions": captions, "lines": lines}), len(pieces)
+    return project.changed(captions=captions, lines=lines), len(pieces)

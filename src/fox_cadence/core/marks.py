@@ -134,11 +134,11 @@ def moved_to(mark: Mark, first: int, end: int) -> Mark:
     """A mark tied to other words."""
     match mark:
         case PauseMark() | Breath():
-            return mark.model_copy(update={"after_word": first})
+            return mark.changed(after_word=first)
         case SyncPoint():
-            return mark.model_copy(update={"word": first})
+            return mark.changed(word=first)
         case _:
-            return mark.model_copy(update={"first_word": first, "end_word": end})
+            return mark.changed(first_word=first, end_word=end)
 
 
 def shifted(marks: Sequence[Mark], by: int) -> tuple[Mark, ...]:

@@ -93,7 +93,7 @@ def lengthened(project: Project, groups: Sequence[Sequence[int]]) -> Lengthened:
         shots.append(_of_length(shot, shot.length_frames + given))
     said = list(itertools.chain.from_iterable(groups))
     return Lengthened(
-        project.model_copy(update={"shots": tuple(shots)}),
+        project.changed(shots=tuple(shots)),
         needed_ticks(said, house),
         rate.ticks(had),
         tuple(longer),
@@ -112,7 +112,7 @@ def held_until(project: Project, end_frame: int) -> Project:
     missing = end_frame - shot_spans(project)[-1].end_frame
     if missing <= 0 or _held(project, last):
         return project
-    return project.model_copy(update={"shots": (*project.shots[:-1], _of_length(last, last.length_frames + missing))})
+    return project.changed(shots=(*project.shots[:-1], _of_length(last, last.length_frames + missing)))
 
 
 def plain_shots(names: Sequence[str], lengths: Sequence[int], rate: FrameRate) -> tuple[Shot, ...]:
@@ -131,7 +131,7 @@ PLAIN_COLOURS = ("#20302c", "#5a4632", "#2d4a57", "#59324a", "#44522c", "#3a3a5c
 def _of_length(shot: Shot, frames: int) -> Shot:
     if frames == shot.length_frames:
         return shot
-    return shot.model_copy(update={"length_frames": frames, "wanted_frames": frames})
+    return shot.changed(length_frames=frames, wanted_frames=frames)
 
 
 def _stretches(project: Project, shot: Shot) -> bool:

@@ -199,8 +199,8 @@ class Line(Value):
         kept = self.keeping(take)
         if take.take_id == self.take_id:
             return kept
-        placement = self.placement and self.placement.model_copy(update={"take_id": None})
-        return kept.model_copy(update={"take_id": take.take_id, "placement": placement})
+        placement = self.placement and self.placement.changed(take_id=None)
+        return kept.changed(take_id=take.take_id, placement=placement)
 
     def keeping(self, take: KeptTake) -> "Line":
         """The line with a take among those it keeps, the newest last; one it has keeps its name."""
@@ -208,7 +208,7 @@ class Line(Value):
         if take.take_id in known:
             return self
         first = (KeptTake(take_id=self.take_id),) if self.take_id and self.take_id not in known else ()
-        return self.model_copy(update={"takes": (*self.takes, *first, take)[-MOST_KEPT_TAKES:]})
+        return self.changed(takes=(*self.takes, *first, take)[-MOST_KEPT_TAKES:])
 
 
 ROLE_COLOURS = 6

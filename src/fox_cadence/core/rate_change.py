@@ -14,7 +14,7 @@ def at_rate(project: Project, rate: FrameRate) -> tuple[Project, int]:
     """
     before = shot_spans(project)
     shots = _shots(project, before, rate)
-    made = project.model_copy(update={"rate": rate, "shots": shots})
+    made = project.changed(rate=rate, shots=shots)
     after = {span.shot.id: span for span in shot_spans(made)}
     was = {span.shot.id: span for span in before}
     captions = tuple(_caption(project, caption, was, after, rate) for caption in project.captions)
@@ -35,7 +35,7 @@ def at_rate(project: Project, rate: FrameRate) -> tuple[Project, int]:
         for old, new in zip(project.captions, captions, strict=True)
         for edge_before, edge_after in ((old.in_frames, new.in_frames), (old.out_frames, new.out_frames))
     ]
-    return made.model_copy(update={"captions": captions, "lines": lines}), max(moved, default=0)
+    return made.changed(captions=captions, lines=lines), max(moved, default=0)
 
 
 def _shots(project: Project, before: tuple[ShotSpan, ...], rate: FrameRate) -> tuple[Shot, ...]:
@@ -57,7 +57,7 @@ def _shots(project: Project, before: tuple[ShotSpan, ...], rate: FrameRate) -> t
             for name, value in (("shortest_frames", shot.shortest_frames), ("longest_frames", shot.longest_frames))
         }
         change = {"length_frames": length, "wanted_frames": wanted, "transition_frames": overlaps[number], **limits}
-        made.append(shot.model_copy(update=change))
+        made.append(shot.changed(**change))
         at = until
     return tuple(made)
 
@@ -70,20 +70,20 @@ def _caption(
         return rate.frames_nearest(at) - after[caption.shot_id].start_frame
 
     start = edge(caption.in_frames)
-    return caption.model_copy(update={"in_frames": start, "out_frames": max(edge(caption.out_frames), start + 1)})
+    return caption.changed(in_frames=start, out_frames=max(edge(caption.out_frames), start + 1))
 
 
 def _line(project: Project, line: Line, was: dict[str, ShotSpan], after: dict[str, ShotSpan], rate: FrameRate) -> Line:
     moved = project.rate.ticks(was[line.first_shot_id].start_frame) - rate.ticks(after[line.first_shot_id].start_frame)
     change: dict[str, object] = {"marks": tuple(_mark(project, mark, rate) for mark in line.marks)}
     if line.placement is not None:
-        change["placement"] = line.placement.model_copy(update={"offset_ticks": line.placement.offset_ticks + moved})
+        change["placement"] = line.placement.changed(offset_ticks=line.placement.offset_ticks + moved)
     if line.wanted_offset_ticks is not None:
         change["wanted_offset_ticks"] = max(0, line.wanted_offset_ticks + moved)
-    return line.model_copy(update=change)
+    return line.changed(**change)
 
 
 def _mark(project: Project, mark: Mark, rate: FrameRate) -> Mark:
     if not isinstance(mark, SyncPoint):
         return mark
-    return mark.model_copy(update={"frames": rate.frames_nearest(project.rate.ticks(mark.frames))})
+    return mark.changed(frames=rate.frames_nearest(project.rate.ticks(mark.frames)))

@@ -114,7 +114,7 @@ class LineSpan:
         if rest == 0:
             return self.lengths
         first, *others = self.lengths
-        return (first.model_copy(update={"voiced_ticks": max(1, first.voiced_ticks + rest)}), *others)
+        return (first.changed(voiced_ticks=max(1, first.voiced_ticks + rest)), *others)
 
     @property
     def sound_start_ticks(self) -> int:
@@ -309,7 +309,7 @@ class _LineBuilder:
         if take.request is None:  # made by the first release, which knew no direction
             return (take.text, take.voice_id, take.pace) == (said, request.voice_id, request.pace)
         apart = {"written": (), "breaths": ()}
-        return take.request.model_copy(update=apart) == request.model_copy(update=apart)
+        return take.request.changed(**apart) == request.changed(**apart)
 
     def _span(self, line: Line, earliest: int, latest_end: int) -> LineSpan:
         """A line in its place; one that has its voice is kept, until something it was made from changes."""

@@ -22,22 +22,18 @@ _SAID = {
 
 def in_spanish(project: Project) -> Project:
     """The project with its words, its cast and its lexicon in Spanish; nothing is voiced."""
-    return project.model_copy(
-        update={
-            "name": "Bajamar en Marrow Bay",
-            "language": "es",
-            "give_way": "halfway",
-            "captions": tuple(
-                caption.model_copy(update={"text": _SAID[caption.id[1:]]}) for caption in project.captions
-            ),
-            "scene_texts": tuple(text.model_copy(update={"text": _SAID[text.id[1:]]}) for text in project.scene_texts),
-            "roles": (
-                Role(id="r1", name="narradora", voice_id="ines", pace=0.95, colour=0),
-                Role(id="r2", name="lapa", voice_id="bruno", pace=0.92, colour=1),
-            ),
-            "lexicon": (
-                LexiconEntry(id="x1", language="es", written="Marrow", spelled="márou"),
-                LexiconEntry(id="x2", language="es", written="Bay", spelled="béi"),
-            ),
-        }
+    return project.changed(
+        name="Bajamar en Marrow Bay",
+        language="es",
+        give_way="halfway",
+        captions=tuple(caption.changed(text=_SAID[caption.id[1:]]) for caption in project.captions),
+        scene_texts=tuple(text.changed(text=_SAID[text.id[1:]]) for text in project.scene_texts),
+        roles=(
+            Role(id="r1", name="narradora", voice_id="ines", pace=0.95, colour=0),
+            Role(id="r2", name="lapa", voice_id="bruno", pace=0.92, colour=1),
+        ),
+        lexicon=(
+            LexiconEntry(id="x1", language="es", written="Marrow", spelled="márou"),
+            LexiconEntry(id="x2", language="es", written="Bay", spelled="béi"),
+        ),
     )

@@ -141,7 +141,7 @@ def _build(workspace: Workspace, watch: Watcher, size: tuple[int, int]) -> None:
     voice_lines(workspace, PROJECT_ID, voiced)
     accept(workspace, PROJECT_ID, workspace.head(PROJECT_ID).revision)
     head = workspace.head(PROJECT_ID)
-    open_to_change = head.project.model_copy(update={"give_way": "halfway"})
+    open_to_change = head.project.changed(give_way="halfway")
     workspace.projects.commit(PROJECT_ID, head.revision, open_to_change, "Who gives way")
 
 

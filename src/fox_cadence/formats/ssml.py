@@ -222,7 +222,7 @@ def _marks(line: _Line, lead: int) -> Iterable[Mark]:
     for _, start, end, mark in line.over:
         under = [n for n, word in enumerate(words) if word.start < end and start < word.end_exclusive]
         if under:
-            yield mark.model_copy(update={"first_word": under[0], "end_word": under[-1] + 1})
+            yield mark.changed(first_word=under[0], end_word=under[-1] + 1)
 
 
 def _number(text: str) -> float:

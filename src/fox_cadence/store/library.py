@@ -87,7 +87,7 @@ class Library:
         path = self._clips / clip.hash / SOUND
         if clip.meter >= METER or not clip.has_sound or not path.is_file():
             return clip
-        made = clip.model_copy(update={"loudness_lufs": _loudness_of(path), "meter": METER})
+        made = clip.changed(loudness_lufs=_loudness_of(path), meter=METER)
         with self._database.write() as db:
             db.execute("UPDATE clip SET document = ? WHERE hash = ?", (made.model_dump_json(), clip.hash))
         return made
@@ -95,7 +95,7 @@ class Library:
     def measured(self, clips: Mapping[str, Clip]) -> dict[str, Clip]:
         """The clips of a project with the loudness they have, where an older version kept another one with it."""
         return {
-            content_hash: clip.model_copy(update={"loudness_lufs": known.loudness_lufs, "meter": known.meter})
+            content_hash: clip.changed(loudness_lufs=known.loudness_lufs, meter=known.meter)
             if clip.meter < METER and (known := self.clip(content_hash)) is not None
             else clip
             for content_hash, clip in clips.items()
@@ -145,7 +145,7 @@ class Library:
         content_hash = hash_file(source)
         known = self.clip(content_hash)
         if known is not None and not self.missing_clips([content_hash]):
-            return known.model_copy(update={"name": name})
+            return known.changed(name=name)
         folder = Path(tempfile.mkdtemp(dir=self._clips, prefix=".new-"))
         try:
             original = folder / ("original" + suffix)
@@ -203,7 +203,7 @@ class Library:
         path = self.sound_path(take.sound_hash)
         if take.meter >= METER or not path.is_file():
             return take
-        made = take.model_copy(update={"loudness_lufs": _loudness_of(path), "meter": METER})
+        made = take.changed(loudness_lufs=_loudness_of(path), meter=METER)
         with self._database.write() as db:
             db.execute("UPDATE take SET document = ? WHERE key = ?", (made.model_dump_json(), take.key))
         return made
@@ -217,7 +217,7 @@ class Library:
     def add_take(self, take: Take, wav: bytes) -> Take:
         """Keep a take and its sound; the take with its id and sound hash."""
         sound_hash = hashlib.sha256(wav).hexdigest()
-        kept = take.model_copy(update={"id": take.key[:20], "sound_hash": sound_hash})
+        kept = take.changed(id=take.key[:20], sound_hash=sound_hash)
         path = self.sound_path(sound_hash)
         if not path.is_file():
             write_safely(path, wav)

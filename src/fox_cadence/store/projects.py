@@ -76,13 +76,13 @@ def _checked(project: Project, before: Project) -> Project:
 
     lists = ("shots", "captions", "scene_texts", "roles", "lines")
     try:
-        rest = Project.model_validate_json(project.model_copy(update=dict.fromkeys(lists, ())).model_dump_json())
+        rest = Project.model_validate_json(project.changed(**dict.fromkeys(lists, ())).model_dump_json())
         new = {name: checked(getattr(project, name), getattr(before, name)) for name in lists}
     except ValidationError as error:
         first = error.errors(include_url=False)[0]
         place = " ".join(str(part) for part in first["loc"])
         raise InputError(f"this change can't be kept ({place}: {first['msg']})") from error
-    return sharing(rest.model_copy(update=new), before)
+    return sharing(rest.changed(**new), before)
 
 
 def sharing(project: Project, other: Project) -> Project:
@@ -92,18 +92,17 @@ def sharing(project: Project, other: Project) -> Project:
         known = {each.id: each for each in others}
         return tuple(known[each.id] if known.get(each.id) == each else each for each in items)
 
-    return project.model_copy(
-        update={
-            "shots": shared(project.shots, other.shots),
-            "captions": shared(project.captions, other.captions),
-            "scene_texts": shared(project.scene_texts, other.scene_texts),
-            "roles": shared(project.roles, other.roles),
-            "lines": shared(project.lines, other.lines),
-            "clips": {key: other.clips.get(key) if other.clips.get(key) == clip else clip
-                      for key, clip in project.clips.items()},
-            "house": other.house if other.house == project.house else project.house,
-        }
-    )  # fmt: skip
+    return project.changed(
+        shots=shared(project.shots, other.shots),
+        captions=shared(project.captions, other.captions),
+        scene_texts=shared(project.scene_texts, other.scene_texts),
+        roles=shared(project.roles, other.roles),
+        lines=shared(project.lines, other.lines),
+        clips={
+            key: other.clips.get(key) if other.clips.get(key) == clip else clip for key, clip in project.clips.items()
+        },
+        house=other.house if other.house == project.house else project.house,
+    )
 
 
 class ProjectStore:

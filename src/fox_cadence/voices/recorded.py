@@ -130,4 +130,4 @@ def brought_to_lengths(take: Take, sound: Mono, request: VoicingRequest) -> tupl
     words = tuple((word.start_sample, word.end_sample) for word in take.words)
     reading = Reading(sound, take.onset_sample, take.end_sample, words, tuple(rests))
     made, heard = assembled(reading, request, MOST_RECORDED_STRETCH)
-    return made.model_copy(update={"recorded": True, "voice_id": RECORDED}), heard
+    return made.changed(recorded=True, voice_id=RECORDED), heard

@@ -121,7 +121,7 @@ def voice_sample(voice_id: str, workspace: InWorkspace, project: str = "", line:
     request = VoicingRequest(text=text, voice_id=voice.id, pace=1.0, pitch_semitones=0)
     if project and line:
         head = workspace.head(project).project
-        request = natural_request(head, head.line(line)).model_copy(update={"voice_id": voice.id})
+        request = natural_request(head, head.line(line)).changed(voice_id=voice.id)
     take, _ = take_for(workspace, request)
     return heard(workspace, take)
 

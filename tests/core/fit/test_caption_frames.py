@@ -56,7 +56,7 @@ def test_every_word_is_shown_and_no_two_captions_overlap(
 
 def test_a_near_cut_does_not_take_a_caption_away_before_it_can_be_read() -> None:
     project = simple_project(["tide tide tide tide tide slowly,", "pool"], 1.5, FRAME_RATES["23.976"])
-    project = project.model_copy(update={"captions": project.captions[:1], "lines": project.lines[:1]})
+    project = project.changed(captions=project.captions[:1], lines=project.lines[:1])
     needed, cut = needed_frames(project, project.captions[0].text), shot_spans(project)[0].end_frame
     assert cut < needed < cut + project.rate.frames_floor(project.house.caption_snap_ticks)
     assert framed(project, [(0.1, 1.1)]) == [(0, needed)]
@@ -93,15 +93,15 @@ def test_a_short_caption_stays_until_it_can_be_read() -> None:
 
 def test_one_that_nobody_says_keeps_its_place_inside_its_shot() -> None:
     project = simple_project(["one", "two"], 2.0)
-    long = project.captions[1].model_copy(update={"in_frames": 10, "out_frames": 400})
-    project = project.model_copy(update={"captions": (project.captions[0], long)})
+    long = project.captions[1].changed(in_frames=10, out_frames=400)
+    project = project.changed(captions=(project.captions[0], long))
     assert framed(project, [(0.2, 0.9), None])[1] == (70, 120)
 
 
 def test_a_pinned_caption_keeps_its_frames_whatever_its_words_do() -> None:
     project = simple_project(["one", "two"], 2.0)
-    pinned = project.captions[0].model_copy(update={"pinned": True, "in_frames": 5, "out_frames": 31})
-    project = project.model_copy(update={"captions": (pinned, project.captions[1])})
+    pinned = project.captions[0].changed(pinned=True, in_frames=5, out_frames=31)
+    project = project.changed(captions=(pinned, project.captions[1]))
     assert framed(project, [(0.9, 1.7), (2.4, 3.0)])[0] == (5, 31)
 
 

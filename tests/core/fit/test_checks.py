@@ -51,7 +51,7 @@ class Result:
     def lengthen(self, line: int, **change: int) -> None:
         plan = self.lines[line]
         first = plan.lengths[0]
-        made = first.model_copy(update={name: getattr(first, name) + by for name, by in change.items()})
+        made = first.changed(**{name: getattr(first, name) + by for name, by in change.items()})
         self.lines[line] = replace(plan, lengths=(made, *plan.lengths[1:]))
 
     def retime(self, caption: int, start: int, end: int) -> None:

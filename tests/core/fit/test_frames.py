@@ -130,7 +130,7 @@ def test_a_locked_shot_is_an_anchor_for_all_that_stands_before_it(place: int) ->
 
 def test_a_piece_without_a_word_keeps_its_cuts() -> None:
     project = simple_project(["one", "two"])
-    silent = project.model_copy(update={"captions": (), "lines": ()})
+    silent = project.changed(captions=(), lines=())
     proposal = propose(build_timeline(silent, {}))
     assert proposal.status is Status.SOLVED
     assert proposal.shot_frames == (120, 120)
@@ -139,7 +139,7 @@ def test_a_piece_without_a_word_keeps_its_cuts() -> None:
 
 
 def test_a_piece_without_a_shot_has_nothing_to_fit_to() -> None:
-    project = simple_project(["one"]).model_copy(update={"shots": (), "captions": (), "lines": ()})
+    project = simple_project(["one"]).changed(shots=(), captions=(), lines=())
     proposal = propose(build_timeline(project, {}))
     assert proposal.status is Status.INFEASIBLE
     assert "no shot" in proposal.reason

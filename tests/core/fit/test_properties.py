@@ -59,11 +59,11 @@ def test_locked_captions_and_lines_come_out_as_they_went_in(timeline: Timeline, 
     assume(timeline.captions)
     chosen = data.draw(st.sampled_from(timeline.captions)).caption.id
     project = timeline.project
-    captions = tuple(c.model_copy(update={"locked": c.id == chosen}) for c in project.captions)
+    captions = tuple(c.changed(locked=c.id == chosen) for c in project.captions)
     line = next(line for line in project.lines if chosen in line.caption_ids)
-    lines = tuple(each.model_copy(update={"locked": each.id == line.id}) for each in project.lines)
+    lines = tuple(each.changed(locked=each.id == line.id) for each in project.lines)
     takes = {span.take.id: span.take for span in timeline.lines if span.take}
-    locked = build_timeline(project.model_copy(update={"captions": captions, "lines": lines}), takes)
+    locked = build_timeline(project.changed(captions=captions, lines=lines), takes)
     proposal = solved(locked)
     before = next(span for span in locked.captions if span.caption.id == chosen)
     assert (chosen, before.in_frame, before.out_frame) in proposal.captions
@@ -172,7 +172,7 @@ def test_the_longest_length_is_kept_or_the_contradiction_is_named(timeline: Time
     project = timeline.project
     longest = int(timeline.total_ticks * share)
     takes = {span.take.id: span.take for span in timeline.lines if span.take}
-    proposal = propose(build_timeline(project.model_copy(update={"longest_ticks": longest}), takes))
+    proposal = propose(build_timeline(project.changed(longest_ticks=longest), takes))
     if proposal.status is Status.SOLVED:
         after = shot_spans(project_with_shots(project, proposal.shot_frames))
         assert project.rate.ticks(after[-1].end_frame) <= longest
@@ -235,8 +235,8 @@ def test_voice_leads_stretches_the_picture_past_the_house_and_past_the_clip() ->
     """As long as the words need: the pace stays, the clip holds its last frame."""
     clip = Clip(hash="c" * 64, name="wave.mp4", kind="video", length_ticks=seconds_to_ticks(2.0))
     project = simple_project(["one two three", "four five six"], 2.0, give_way="voice", clips={clip.hash: clip})
-    shots = (project.shots[0].model_copy(update={"clip_hash": clip.hash}), project.shots[1])
-    proposal = propose(voiced(project.model_copy(update={"shots": shots}), [8.0, 1.0]))
+    shots = (project.shots[0].changed(clip_hash=clip.hash), project.shots[1])
+    proposal = propose(voiced(project.changed(shots=shots), [8.0, 1.0]))
     assert proposal.lines[0].pace == pytest.approx(1)
     assert proposal.lines[0].spill_ticks == 0
     assert proposal.shot_frames[0] >= 8 * 30
@@ -265,8 +265,8 @@ def test_meeting_halfway_changes_both() -> None:
 
 def test_an_override_of_one_shot_beats_the_project() -> None:
     project = simple_project(["one two three", "four five six"], 3.0)
-    held = project.shots[0].model_copy(update={"give_way": "picture"})
-    proposal = propose(voiced(project.model_copy(update={"shots": (held, project.shots[1])}), [3.1, 1.0]))
+    held = project.shots[0].changed(give_way="picture")
+    proposal = propose(voiced(project.changed(shots=(held, project.shots[1])), [3.1, 1.0]))
     assert proposal.shot_frames[0] == 90
 
 
@@ -281,8 +281,8 @@ def test_the_answer_of_the_solver_is_checked_by_our_own_code() -> None:
 def test_a_line_whose_caption_is_pinned_past_its_shot_still_ends_before_the_cut() -> None:
     """The caption's end and the cut are two limits: when the shot gives way, the cut's moves along."""
     project = simple_project(["one two three", "four five six"], 3.0, give_way="voice")
-    pinned = project.captions[0].model_copy(update={"pinned": True, "out_frames": 100})
-    timeline = voiced(project.model_copy(update={"captions": (pinned, project.captions[1])}), [3.1, 1.0])
+    pinned = project.captions[0].changed(pinned=True, out_frames=100)
+    timeline = voiced(project.changed(captions=(pinned, project.captions[1])), [3.1, 1.0])
     proposal = propose(timeline)
     (cut, _), plan = proposal.shot_frames, proposal.lines[0]
     assert cut > 90

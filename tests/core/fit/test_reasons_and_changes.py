@@ -50,8 +50,8 @@ def why_line(*edits: Applied, lengths: list[float] | None = None, project: Proje
 def with_clip(handle: int) -> Project:
     project = simple_project(["one two three", "four five six", "seven eight"], 3.0)
     clip = Clip(hash="c" * 64, name="x", kind="video", length_ticks=project.rate.ticks(90 + handle))
-    shots = tuple(shot.model_copy(update={"clip_hash": clip.hash}) for shot in project.shots)
-    return project.model_copy(update={"clips": {clip.hash: clip}, "shots": shots})
+    shots = tuple(shot.changed(clip_hash=clip.hash) for shot in project.shots)
+    return project.changed(clips={clip.hash: clip}, shots=shots)
 
 
 ON_BEAT = (

@@ -24,17 +24,17 @@ class Desk:
     def __init__(self, *edits: object, spill: float = 0.3, handle: int = 60) -> None:
         project = simple_project(["The tide turns.", SAID, "Slowly.", "Then it goes."], 4.0, give_way="picture")
         clip = Clip(hash="c" * 64, name="x", kind="video", length_ticks=project.rate.ticks(120 + handle))
-        shots = tuple(shot.model_copy(update={"clip_hash": clip.hash}) for shot in project.shots)
+        shots = tuple(shot.changed(clip_hash=clip.hash) for shot in project.shots)
         roles = (*project.roles, Role(id="r2", name="other", voice_id="pell", pace=1.4, colour=1))
-        project = project.model_copy(update={"clips": {clip.hash: clip}, "shots": shots, "roles": roles})
+        project = project.changed(clips={clip.hash: clip}, shots=shots, roles=roles)
         project, _ = apply_all(project, edits)  # type: ignore[arg-type]
         lengths = {"l1": 1.2, "l2": (3.75 + spill) * 1.15, "l3": 0.7, "l4": 1.0}
         self.takes: dict[str, Take] = {}
         for line in project.lines:
             take = take_of(project, line, lengths[line.id])
             self.takes[take.id] = take
-        lines = tuple(line.model_copy(update={"take_id": f"take-{line.id}"}) for line in project.lines)
-        self.project = project.model_copy(update={"lines": lines})
+        lines = tuple(line.changed(take_id=f"take-{line.id}") for line in project.lines)
+        self.project = project.changed(lines=lines)
 
     def resolved(self, project: Project, estimator: Estimator = LETTERS) -> Timeline:
         return build_timeline(project, self.takes, estimator)

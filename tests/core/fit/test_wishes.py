@@ -41,8 +41,8 @@ def timeline(*edits: Edit, lengths: tuple[float, ...] = (2.0, 2.0, 2.0), seconds
 
 def resolved(project: Project, lengths: tuple[float, ...] = (2.0, 2.0, 2.0)) -> Timeline:
     takes = {f"take-{line.id}": take_of(project, line, each) for line, each in zip(project.lines, lengths, strict=True)}
-    lines = tuple(line.model_copy(update={"take_id": f"take-{line.id}"}) for line in project.lines)
-    return build_timeline(project.model_copy(update={"lines": lines}), takes)
+    lines = tuple(line.changed(take_id=f"take-{line.id}") for line in project.lines)
+    return build_timeline(project.changed(lines=lines), takes)
 
 
 def test_a_j_cut_and_an_l_cut_are_used_before_anything_spills() -> None:
@@ -89,11 +89,10 @@ def test_a_line_of_the_second_lane_may_sound_over_the_first() -> None:
     assert apart.lines[1].start_ticks >= apart.lines[0].end_ticks
     moved = simple_project(TEXTS, 3.0)
     lines = tuple(
-        line.model_copy(update={"first_shot_id": "s1", "last_shot_id": "s1"}) if line.id == "l2" else line
-        for line in moved.lines
+        line.changed(first_shot_id="s1", last_shot_id="s1") if line.id == "l2" else line for line in moved.lines
     )
-    captions = tuple(c.model_copy(update={"shot_id": "s1"}) if c.id == "c2" else c for c in moved.captions)
-    crowded = moved.model_copy(update={"lines": lines, "captions": captions})
+    captions = tuple(c.changed(shot_id="s1") if c.id == "c2" else c for c in moved.captions)
+    crowded = moved.changed(lines=lines, captions=captions)
     both, _ = apply_all(crowded, [SetLane(line_id="l2", lane=1, may_overlap=True)])
     over = propose(resolved(both))
     assert over.lines[1].start_ticks < over.lines[0].end_ticks
@@ -103,11 +102,10 @@ def test_a_line_of_the_second_lane_may_sound_over_the_first() -> None:
 def test_a_pinned_caption_is_followed_by_its_words_and_a_locked_one_keeps_its_frames() -> None:
     project = simple_project(TEXTS, 4.0)
     late = tuple(
-        caption.model_copy(update={"in_frames": 40, "out_frames": 118}) if caption.id == "c2" else caption
-        for caption in project.captions
+        caption.changed(in_frames=40, out_frames=118) if caption.id == "c2" else caption for caption in project.captions
     )
     for edit in (PinCaption(caption_id="c2", pinned=True), SetLock(what="caption", id="c2", locked=True)):
-        changed, _ = apply_all(project.model_copy(update={"captions": late}), [edit])
+        changed, _ = apply_all(project.changed(captions=late), [edit])
         made = resolved(changed)
         proposal = propose(made)
         start = sum(proposal.shot_frames[:1])
@@ -156,10 +154,10 @@ def cost_with_cuts(cuts: tuple[int, int]) -> float:
     project = simple_project(TEXTS, 3.0)
     lengths = (cuts[0], cuts[1] - cuts[0])
     shots = tuple(
-        shot.model_copy(update={"shortest_frames": length, "longest_frames": length})
+        shot.changed(shortest_frames=length, longest_frames=length)
         for shot, length in zip(project.shots, lengths, strict=False)
     )
-    return propose(resolved(project.model_copy(update={"shots": (*shots, project.shots[2])}))).cost
+    return propose(resolved(project.changed(shots=(*shots, project.shots[2])))).cost
 
 
 def test_the_smallest_contradiction_is_named_and_the_rest_is_still_fitted() -> None:

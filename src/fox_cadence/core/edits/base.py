@@ -70,19 +70,19 @@ def shot_start(project: Project, shot_id: str) -> int:
 
 
 def with_shot(project: Project, shot: Shot) -> Project:
-    return project.model_copy(update={"shots": replaced(project.shots, shot)})
+    return project.changed(shots=replaced(project.shots, shot))
 
 
 def with_caption(project: Project, caption: Caption) -> Project:
-    return project.model_copy(update={"captions": replaced(project.captions, caption)})
+    return project.changed(captions=replaced(project.captions, caption))
 
 
 def with_line(project: Project, line: Line) -> Project:
-    return project.model_copy(update={"lines": replaced(project.lines, line)})
+    return project.changed(lines=replaced(project.lines, line))
 
 
 def with_lines(project: Project, lines: list[Line] | tuple[Line, ...]) -> Project:
-    return project.model_copy(update={"lines": tuple(lines)})
+    return project.changed(lines=tuple(lines))
 
 
 def words_changed(before: Project, after: Project, line_id: str) -> tuple[Project, int]:
@@ -93,4 +93,4 @@ def words_changed(before: Project, after: Project, line_id: str) -> tuple[Projec
     old = [word.text for word in words_of(said_text(before, before.line(line_id)))]
     new = [word.text for word in words_of(said_text(after, line))]
     marks = carried(line.marks, old, new)
-    return with_line(after, line.model_copy(update={"marks": marks})), len(line.marks) - len(marks)
+    return with_line(after, line.changed(marks=marks)), len(line.marks) - len(marks)

@@ -25,7 +25,7 @@ class SetCaptionText(EditValue):
 
     def apply(self, project: Project) -> tuple[Project, str]:
         caption = project.caption(self.caption_id)
-        made = with_caption(project, caption.model_copy(update={"text": self.text.strip()}))
+        made = with_caption(project, caption.changed(text=self.text.strip()))
         label = f"Words of caption {number(project.captions, caption.id)}"
         line = line_of(project, caption.id)
         if line is None:
@@ -56,7 +56,7 @@ class SetCaptionTimes(EditValue):
             raise EditError(f"The piece runs from frame 0 to {total}; the caption would lie outside it.")
         if self.out_frame - self.in_frame < 1:
             raise EditError("A caption must go out after it comes in.")
-        made = caption.model_copy(update={"in_frames": self.in_frame - start, "out_frames": self.out_frame - start})
+        made = caption.changed(in_frames=self.in_frame - start, out_frames=self.out_frame - start)
         moved = with_caption(project, made)
         if made.in_frames != caption.in_frames:
             moved = with_lines(moved, [_start_with(moved, line, made) for line in moved.lines])
@@ -71,8 +71,8 @@ def _start_with(project: Project, line: Line, caption: Caption) -> Line:
     wanted = project.rate.ticks(lead + caption.in_frames) + project.house.caption_lead_ticks
     change: dict[str, object] = {"wanted_offset_ticks": max(wanted, project.house.lead_ticks)}
     if line.placement is not None:
-        change["placement"] = line.placement.model_copy(update={"offset_ticks": change["wanted_offset_ticks"]})
-    return line.model_copy(update=change)
+        change["placement"] = line.placement.changed(offset_ticks=change["wanted_offset_ticks"])
+    return line.changed(**change)
 
 
 class PinCaption(EditValue):
@@ -85,7 +85,7 @@ class PinCaption(EditValue):
     def apply(self, project: Project) -> tuple[Project, str]:
         caption = project.caption(self.caption_id)
         label = f"Caption {number(project.captions, caption.id)} {'pinned' if self.pinned else 'follows its words'}"
-        return with_caption(project, caption.model_copy(update={"pinned": self.pinned})), label
+        return with_caption(project, caption.changed(pinned=self.pinned)), label
 
 
 class AddCaption(EditValue):
@@ -116,7 +116,7 @@ class AddCaption(EditValue):
             caption_ids=(caption.id,),
             wanted_offset_ticks=project.rate.ticks(start) + project.house.lead_ticks,
         )
-        made = project.model_copy(update={"captions": in_time_order(project, (*project.captions, caption))})
+        made = project.changed(captions=in_time_order(project, (*project.captions, caption)))
         return with_lines(made, in_script_order(made, (*made.lines, line))), f"Caption on {shot.name}"
 
 

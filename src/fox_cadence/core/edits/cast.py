@@ -34,11 +34,11 @@ class SetRole(EditValue):
         role = project.role(self.role_id)
         _checked_style(self.style)
         change = self.model_dump(exclude={"kind", "role_id"}, exclude_none=True)
-        made = role.model_copy(update=change)
+        made = role.changed(**change)
         what = "Voice" if self.voice_id is not None else "Delivery"
         if set(change) <= {"name", "colour"}:
             what = "Name" if self.name is not None else "Colour"
-        return project.model_copy(update={"roles": replaced(project.roles, made)}), f"{what} of {made.name}"
+        return project.changed(roles=replaced(project.roles, made)), f"{what} of {made.name}"
 
 
 class AddRole(EditValue):
@@ -51,7 +51,7 @@ class AddRole(EditValue):
         role = Role(
             id=role_id, name=self.name.strip(), voice_id=self.voice_id, colour=len(project.roles) % ROLE_COLOURS
         )
-        return project.model_copy(update={"roles": (*project.roles, role)}), f"Role {role.name}"
+        return project.changed(roles=(*project.roles, role)), f"Role {role.name}"
 
 
 class DeleteRole(EditValue):
@@ -65,11 +65,9 @@ class DeleteRole(EditValue):
         role, other = project.role(self.role_id), project.role(self.to_role_id)
         if role.id == other.id:
             raise EditError("Choose another role to say its lines.")
-        lines = [
-            line.model_copy(update={"role_id": other.id}) if line.role_id == role.id else line for line in project.lines
-        ]
+        lines = [line.changed(role_id=other.id) if line.role_id == role.id else line for line in project.lines]
         left = tuple(each for each in project.roles if each.id != role.id)
-        return with_lines(project.model_copy(update={"roles": left}), lines), f"Role {role.name} given to {other.name}"
+        return with_lines(project.changed(roles=left), lines), f"Role {role.name} given to {other.name}"
 
 
 class SetLineDelivery(EditValue):
@@ -84,7 +82,7 @@ class SetLineDelivery(EditValue):
         line = project.line(self.line_id)
         if self.delivery is not None:
             _checked_style(self.delivery.style)
-        made = line.model_copy(update={"voice_id": self.voice_id, "delivery": self.delivery})
+        made = line.changed(voice_id=self.voice_id, delivery=self.delivery)
         how = "its own delivery" if self.delivery or self.voice_id else "as its role says it"
         return with_line(project, made), f"Line {number(project.lines, line.id)}: {how}"
 
@@ -110,17 +108,16 @@ class ApplyDelivery(EditValue):
         if self.where in ("role", "all"):
             ids = {line.role_id} if self.where == "role" else {role.id for role in project.roles}
             roles = tuple(
-                role.model_copy(update=self.delivery.model_dump()) if role.id in ids else role for role in project.roles
+                role.changed(**{name: getattr(self.delivery, name) for name in Delivery.model_fields})
+                if role.id in ids
+                else role
+                for role in project.roles
             )
-            lines = [
-                each.model_copy(update={"delivery": None}) if each.role_id in ids else each for each in project.lines
-            ]
+            lines = [each.changed(delivery=None) if each.role_id in ids else each for each in project.lines]
             whose = project.role(line.role_id).name if self.where == "role" else "everything"
-            return with_lines(project.model_copy(update={"roles": roles}), lines), f"{name} for {whose}"
+            return with_lines(project.changed(roles=roles), lines), f"{name} for {whose}"
         chosen = {line.id} if self.where == "line" else {each.id for each in section_of(project, line)}
-        lines = [
-            each.model_copy(update={"delivery": self.delivery}) if each.id in chosen else each for each in project.lines
-        ]
+        lines = [each.changed(delivery=self.delivery) if each.id in chosen else each for each in project.lines]
         whose = (
             f"line {number(project.lines, line.id)}" if self.where == "line" else f"a section of {len(chosen)} lines"
         )
@@ -161,10 +158,10 @@ class SaveDelivery(EditValue):
         name = self.name.strip()
         left = [each for each in project.deliveries if each.name != name]
         if self.delivery is None:
-            return project.model_copy(update={"deliveries": tuple(left)}), f"Delivery “{name}” taken away"
+            return project.changed(deliveries=tuple(left)), f"Delivery “{name}” taken away"
         _checked_style(self.delivery.style)
         made = SavedDelivery(id=next_id("d", [e.id for e in project.deliveries]), name=name, delivery=self.delivery)
-        return project.model_copy(update={"deliveries": (*left, made)}), f"Delivery “{name}” kept"
+        return project.changed(deliveries=(*left, made)), f"Delivery “{name}” kept"
 
 
 class SetShortlist(EditValue):
@@ -178,4 +175,4 @@ class SetShortlist(EditValue):
         left = tuple(each for each in project.shortlist if each != self.voice_id)
         made = (*left, self.voice_id) if self.listed else left
         what = "on the shortlist" if self.listed else "off the shortlist"
-        return project.model_copy(update={"shortlist": made}), f"A voice {what}"
+        return project.changed(shortlist=made), f"A voice {what}"

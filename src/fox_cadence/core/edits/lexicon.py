@@ -38,13 +38,13 @@ class SetEntry(EditValue):
             if not (entry.key == probe.key and primary(entry.language) == primary(language))
         )
         if ipa is None and spelled is None:
-            return project.model_copy(update={"lexicon": left}), f"“{written}” out of the lexicon"
+            return project.changed(lexicon=left), f"“{written}” out of the lexicon"
         said = ipa or spelled or ""
         if not fits(count, said):
             raise EditError(f"“{written}” has {count} words and “{said}” has {len(said.split())}: give one for each.")
         entry_id = next_id("x", [entry.id for entry in project.lexicon])
-        made = (*left, probe.model_copy(update={"id": entry_id}))
-        return project.model_copy(update={"lexicon": made}), f"“{written}” is said {said}"
+        made = (*left, probe.changed(id=entry_id))
+        return project.changed(lexicon=made), f"“{written}” is said {said}"
 
 
 class AddEntries(EditValue):

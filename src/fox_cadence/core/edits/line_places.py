@@ -33,7 +33,7 @@ class PlaceLine(EditValue):
         change: dict[str, object] = {"first_shot_id": first.id, "last_shot_id": last.id, "placement": None}
         if moved:
             change["wanted_offset_ticks"] = None
-        made = with_line(made, made.line(line.id).model_copy(update=change))
+        made = with_line(made, made.line(line.id).changed(**change))
         made = with_lines(made, in_script_order(made, made.lines))
         where = f"shot {index[first.id] + 1}"
         if last.id != first.id:
@@ -52,16 +52,15 @@ def _with_words_on(project: Project, line: Line, shot_id: str) -> Project:
         if caption.id in ids:
             frames = max(2, min(caption.out_frames - caption.in_frames, length - at))
             change = {"shot_id": shot_id, "in_frames": at, "out_frames": at + frames}
-            captions.append(caption.model_copy(update=change))
+            captions.append(caption.changed(**change))
             at += frames
         else:
             captions.append(caption)
     texts = tuple(
-        text.model_copy(update={"shot_id": shot_id}) if text.id == line.scene_text_id else text
-        for text in project.scene_texts
+        text.changed(shot_id=shot_id) if text.id == line.scene_text_id else text for text in project.scene_texts
     )
-    made = project.model_copy(update={"scene_texts": texts})
-    return made.model_copy(update={"captions": in_time_order(made, tuple(captions))})
+    made = project.changed(scene_texts=texts)
+    return made.changed(captions=in_time_order(made, tuple(captions)))
 
 
 class DuplicateLine(EditValue):
@@ -93,20 +92,18 @@ class DuplicateLine(EditValue):
             text = next(each for each in texts if each.id == line.scene_text_id)
             text_id = next_id("t", [each.id for each in texts])
             texts.append(SceneText(id=text_id, shot_id=text.shot_id, text=text.text))
-        made = line.model_copy(
-            update={
-                "id": next_id("l", [each.id for each in project.lines]),
-                "caption_ids": tuple(copies),
-                "scene_text_id": text_id,
-                "placement": None,
-                "wanted_offset_ticks": None,
-                "locked": False,
-                "takes": (),
-            }
+        made = line.changed(
+            id=next_id("l", [each.id for each in project.lines]),
+            caption_ids=tuple(copies),
+            scene_text_id=text_id,
+            placement=None,
+            wanted_offset_ticks=None,
+            locked=False,
+            takes=(),
         )
         lines = list(project.lines)
         place = number(project.lines, line.id)
         lines.insert(place, made)
-        changed = project.model_copy(update={"scene_texts": tuple(texts)})
-        changed = changed.model_copy(update={"captions": in_time_order(changed, tuple(captions))})
+        changed = project.changed(scene_texts=tuple(texts))
+        changed = changed.changed(captions=in_time_order(changed, tuple(captions)))
         return with_lines(changed, lines), f"Line {place} doubled"

@@ -36,12 +36,11 @@ class SetSaid(EditValue):
         text = self.text.strip() if self.text is not None else None
         if line.scene_text_id is not None and not line.caption_ids and text:
             texts = tuple(
-                item.model_copy(update={"text": text}) if item.id == line.scene_text_id else item
-                for item in project.scene_texts
+                item.changed(text=text) if item.id == line.scene_text_id else item for item in project.scene_texts
             )
-            made = project.model_copy(update={"scene_texts": texts})
+            made = project.changed(scene_texts=texts)
         else:
-            made = with_line(project, line.model_copy(update={"said": text or None}))
+            made = with_line(project, line.changed(said=text or None))
         made, lost = words_changed(project, made, line.id)
         return made, label + (f", {lost} {'mark' if lost == 1 else 'marks'} gone with their words" if lost else "")
 
@@ -55,7 +54,7 @@ class SetLineRole(EditValue):
 
     def apply(self, project: Project) -> tuple[Project, str]:
         role = project.role(self.role_id)
-        line = project.line(self.line_id).model_copy(update={"role_id": role.id, "voice_id": None})
+        line = project.line(self.line_id).changed(role_id=role.id, voice_id=None)
         return with_line(project, line), f"Line {number(project.lines, line.id)} said by {role.name}"
 
 
@@ -74,8 +73,8 @@ class SetLineStart(EditValue):
         offset = seconds_to_ticks(self.offset_s)
         change: dict[str, object] = {"wanted_offset_ticks": offset}
         if line.placement is not None:
-            change["placement"] = line.placement.model_copy(update={"offset_ticks": offset})
-        return with_line(project, line.model_copy(update=change)), f"Start of line {place}"
+            change["placement"] = line.placement.changed(offset_ticks=offset)
+        return with_line(project, line.changed(**change)), f"Start of line {place}"
 
 
 class SetLineRoom(EditValue):
@@ -88,12 +87,10 @@ class SetLineRoom(EditValue):
     give_way: GiveWay | None = None
 
     def apply(self, project: Project) -> tuple[Project, str]:
-        line = project.line(self.line_id).model_copy(
-            update={
-                "longest_j_cut_ticks": None if self.j_cut_s is None else seconds_to_ticks(self.j_cut_s),
-                "longest_l_cut_ticks": None if self.l_cut_s is None else seconds_to_ticks(self.l_cut_s),
-                "give_way": self.give_way,
-            }
+        line = project.line(self.line_id).changed(
+            longest_j_cut_ticks=None if self.j_cut_s is None else seconds_to_ticks(self.j_cut_s),
+            longest_l_cut_ticks=None if self.l_cut_s is None else seconds_to_ticks(self.l_cut_s),
+            give_way=self.give_way,
         )
         return with_line(project, line), f"Room of line {number(project.lines, line.id)}"
 
@@ -107,9 +104,7 @@ class SetLane(EditValue):
     may_overlap: bool = False
 
     def apply(self, project: Project) -> tuple[Project, str]:
-        line = project.line(self.line_id).model_copy(
-            update={"lane": self.lane, "may_overlap": self.may_overlap and self.lane == 1}
-        )
+        line = project.line(self.line_id).changed(lane=self.lane, may_overlap=self.may_overlap and self.lane == 1)
         how = ", over the others" if line.may_overlap else ""
         name = "second" if self.lane else "first"
         return with_line(project, line), f"Line {number(project.lines, line.id)} on the {name} lane{how}"
@@ -140,7 +135,7 @@ class DeleteHeading(EditValue):
         if any(line.scene_text_id == found.id for line in project.lines):
             raise EditError("A line says this scene text. Delete the line, and its words go with it.")
         left = tuple(item for item in project.scene_texts if item.id != found.id)
-        return project.model_copy(update={"scene_texts": left}), f"Heading “{found.text[:40]}” deleted"
+        return project.changed(scene_texts=left), f"Heading “{found.text[:40]}” deleted"
 
 
 class DeleteLine(EditValue):
@@ -153,12 +148,10 @@ class DeleteLine(EditValue):
         line = project.line(self.line_id)
         label = f"Line {number(project.lines, line.id)} deleted"
         return (
-            project.model_copy(
-                update={
-                    "lines": tuple(item for item in project.lines if item.id != line.id),
-                    "captions": tuple(item for item in project.captions if item.id not in line.caption_ids),
-                    "scene_texts": tuple(item for item in project.scene_texts if item.id != line.scene_text_id),
-                }
+            project.changed(
+                lines=tuple(item for item in project.lines if item.id != line.id),
+                captions=tuple(item for item in project.captions if item.id not in line.caption_ids),
+                scene_texts=tuple(item for item in project.scene_texts if item.id != line.scene_text_id),
             ),
             label,
         )
@@ -193,18 +186,20 @@ class SplitLine(EditValue):
         new_id = next_id("l", [item.id for item in project.lines])
         fresh: dict[str, object] = {"take_id": None, "placement": None, "said": None, "takes": ()}
         cut = self.before_word
-        one = line.model_copy(update=fresh | {"marks": cut_out(line.marks, 0, cut)})
+        one = line.changed(**(fresh | {"marks": cut_out(line.marks, 0, cut)}))
         if index[second_shot.id] > index[line.first_shot_id]:
-            one = one.model_copy(update={"last_shot_id": project.shots[index[second_shot.id] - 1].id})
-        other = line.model_copy(
-            update=fresh
-            | {
-                "id": new_id,
-                "first_shot_id": second_shot.id,
-                "last_shot_id": project.shots[until].id,
-                "wanted_offset_ticks": None if second_shot.id != line.first_shot_id else line.wanted_offset_ticks,
-                "marks": cut_out(line.marks, cut, len(words)),
-            }
+            one = one.changed(last_shot_id=project.shots[index[second_shot.id] - 1].id)
+        other = line.changed(
+            **(
+                fresh
+                | {
+                    "id": new_id,
+                    "first_shot_id": second_shot.id,
+                    "last_shot_id": project.shots[until].id,
+                    "wanted_offset_ticks": None if second_shot.id != line.first_shot_id else line.wanted_offset_ticks,
+                    "marks": cut_out(line.marks, cut, len(words)),
+                }
+            )
         )
         made, other = self._words(project, line, other, first, second, second_shot.id)
         lines = [one if item.id == line.id else item for item in made.lines]
@@ -216,32 +211,29 @@ class SplitLine(EditValue):
     ) -> tuple[Project, Line]:
         if not line.caption_ids:
             texts = tuple(
-                item.model_copy(update={"text": first}) if item.id == line.scene_text_id else item
-                for item in project.scene_texts
+                item.changed(text=first) if item.id == line.scene_text_id else item for item in project.scene_texts
             )
             new_text = SceneText(
                 id=next_id("t", [item.id for item in project.scene_texts]), shot_id=second_shot_id, text=second
             )
-            made = project.model_copy(update={"scene_texts": (*texts, new_text)})
-            return made, other.model_copy(update={"scene_text_id": new_text.id})
+            made = project.changed(scene_texts=(*texts, new_text))
+            return made, other.changed(scene_text_id=new_text.id)
         shown = project.caption(line.caption_ids[0])
         share = len(first) / max(1, len(first) + len(second))
         middle = shown.in_frames + max(1, round((shown.out_frames - shown.in_frames) * share))
         same = second_shot_id == shown.shot_id
         length = max(2, shown.out_frames - middle)
-        new = shown.model_copy(
-            update={
-                "id": next_id("c", [item.id for item in project.captions]),
-                "shot_id": second_shot_id,
-                "text": second,
-                "in_frames": middle if same else 0,
-                "out_frames": max(middle + 1, shown.out_frames) if same else length,
-            }
+        new = shown.changed(
+            id=next_id("c", [item.id for item in project.captions]),
+            shot_id=second_shot_id,
+            text=second,
+            in_frames=middle if same else 0,
+            out_frames=max(middle + 1, shown.out_frames) if same else length,
         )
-        old = shown.model_copy(update={"text": first, "out_frames": middle})
+        old = shown.changed(text=first, out_frames=middle)
         captions = tuple(old if item.id == shown.id else item for item in project.captions)
-        made = project.model_copy(update={"captions": in_time_order(project, (*captions, new))})
-        return made, other.model_copy(update={"caption_ids": (new.id,)})
+        made = project.changed(captions=in_time_order(project, (*captions, new)))
+        return made, other.changed(caption_ids=(new.id,))
 
 
 class MergeLines(EditValue):
@@ -269,23 +261,21 @@ class MergeLines(EditValue):
         moved = shifted(second.marks, words)
         own = first.said is not None or second.said is not None or not first.caption_ids
         said = f"{said_text(project, first)} {said_text(project, second)}" if own else None
-        made = first.model_copy(
-            update={
-                "last_shot_id": last,
-                "caption_ids": (*first.caption_ids, *second.caption_ids),
-                "said": said if first.caption_ids else None,
-                "marks": (*first.marks, *moved),
-                "take_id": None,
-                "placement": None,
-                "takes": (),
-            }
+        made = first.changed(
+            last_shot_id=last,
+            caption_ids=(*first.caption_ids, *second.caption_ids),
+            said=said if first.caption_ids else None,
+            marks=(*first.marks, *moved),
+            take_id=None,
+            placement=None,
+            takes=(),
         )
         lines = [made if item.id == first.id else item for item in project.lines if item.id != second.id]
         change: dict[str, object] = {"lines": tuple(lines)}
         if not first.caption_ids:
             change["scene_texts"] = tuple(
-                item.model_copy(update={"text": said}) if item.id == first.scene_text_id else item
+                item.changed(text=said) if item.id == first.scene_text_id else item
                 for item in project.scene_texts
                 if item.id != second.scene_text_id
             )
-        return project.model_copy(update=change), f"Lines {place + 1} and {place + 2} joined"
+        return project.changed(**change), f"Lines {place + 1} and {place + 2} joined"

@@ -16,10 +16,10 @@ class SetLock(EditValue):
         change = {"locked": self.locked}
         verb = "locked" if self.locked else "unlocked"
         if self.what == "shot":
-            made = with_shot(project, project.shot(self.id).model_copy(update=change))
+            made = with_shot(project, project.shot(self.id).changed(**change))
             return made, f"Shot {number(project.shots, self.id)} {verb}"
         if self.what == "caption":
-            made = with_caption(project, project.caption(self.id).model_copy(update=change))
+            made = with_caption(project, project.caption(self.id).changed(**change))
             return made, f"Caption {number(project.captions, self.id)} {verb}"
-        made = with_line(project, project.line(self.id).model_copy(update=change))
+        made = with_line(project, project.line(self.id).changed(**change))
         return made, f"Line {number(project.lines, self.id)} {verb}"

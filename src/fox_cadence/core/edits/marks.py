@@ -33,7 +33,7 @@ def _word(project: Project, line: Line, word: int) -> str:
 
 
 def _with_marks(project: Project, line: Line, marks: list[Mark]) -> Project:
-    return with_line(project, line.model_copy(update={"marks": tuple(marks)}))
+    return with_line(project, line.changed(marks=tuple(marks)))
 
 
 class SetPause(EditValue):

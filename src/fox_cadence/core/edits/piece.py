@@ -28,7 +28,7 @@ class SetFrame(EditValue):
     def apply(self, project: Project) -> tuple[Project, str]:
         width, height = even(self.width), even(self.height)
         mended = "" if (width, height) == (self.width, self.height) else ", made even"
-        made = project.model_copy(update={"width": width, "height": height})
+        made = project.changed(width=width, height=height)
         return made, f"Frame {width} × {height}{mended}"
 
 
@@ -58,7 +58,7 @@ class SetLanguage(EditValue):
     def apply(self, project: Project) -> tuple[Project, str]:
         if not is_language(self.language):
             raise EditError(f"There is no language {self.language!r}; use a tag such as en or pt-BR.")
-        return project.model_copy(update={"language": self.language}), f"Language {language_name(self.language)}"
+        return project.changed(language=self.language), f"Language {language_name(self.language)}"
 
 
 class SetBed(EditValue):
@@ -71,9 +71,9 @@ class SetBed(EditValue):
         if self.clip_hash is None:
             if project.bed is None:
                 raise EditError("This piece has no bed.")
-            return project.model_copy(update={"bed": None}), "Bed removed"
+            return project.changed(bed=None), "Bed removed"
         clip = project.clips.get(self.clip_hash)
         if clip is None or not clip.has_sound:
             raise EditError("That is no sound of this project. Add the file first.")
-        bed = project.bed.model_copy(update={"clip_hash": clip.hash}) if project.bed else Bed(clip_hash=clip.hash)
-        return project.model_copy(update={"bed": bed}), f"Bed {clip.name}"
+        bed = project.bed.changed(clip_hash=clip.hash) if project.bed else Bed(clip_hash=clip.hash)
+        return project.changed(bed=bed), f"Bed {clip.name}"

@@ -60,7 +60,7 @@ class SetSettings(EditValue):
             if project.bed is None:
                 raise EditError("This piece has no bed. Add one under Sound; then it has a level.")
             change["bed"] = Bed.model_validate(project.bed.model_dump() | wanted_bed)
-        return project.model_copy(update=change), _label(list(change))
+        return project.changed(**change), _label(list(change))
 
 
 def _label(changed: list[str]) -> str:
@@ -111,7 +111,7 @@ class SetHouse(EditValue):
             else:
                 change[name] = value
         house = HouseLimits.model_validate(project.house.model_dump() | change)
-        return project.model_copy(update={"house": house}), "House limits"
+        return project.changed(house=house), "House limits"
 
 
 class SetBeats(EditValue):
@@ -126,5 +126,5 @@ class SetBeats(EditValue):
         beats = tuple(sorted({seconds_to_ticks(time) for time in self.times_s}))
         change: dict[str, object] = {"beats": beats}
         if not beats:
-            change["shots"] = tuple(shot.model_copy(update={"on_beat": False}) for shot in project.shots)
-        return project.model_copy(update=change), f"{len(beats)} beats"
+            change["shots"] = tuple(shot.changed(on_beat=False) for shot in project.shots)
+        return project.changed(**change), f"{len(beats)} beats"

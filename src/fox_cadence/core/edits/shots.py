@@ -29,7 +29,7 @@ class SetShotLength(EditValue):
         shot = project.shots[place]
         if shot.locked and not self.unlock:
             raise EditError(f"Shot {place + 1} is locked. Unlock it to change its length.")
-        shot = shot.model_copy(update={"locked": False})
+        shot = shot.changed(locked=False)
         made = with_shot(project, _of_length(project, shot, self.length_frames, place))
         change = self.length_frames - shot.length_frames
         if self.take_from_next:
@@ -52,7 +52,7 @@ def _of_length(project: Project, shot: Shot, frames: int, place: int) -> Shot:
     most = clip_frames(project, shot)
     if most is not None and frames > max(most, shot.length_frames):
         raise EditError(f"The clip of shot {place + 1} has {most} frames from where the shot begins, not {frames}.")
-    made = shot.model_copy(update={"length_frames": frames, "wanted_frames": frames})
+    made = shot.changed(length_frames=frames, wanted_frames=frames)
     low, high = shot_limits_frames(with_shot(project, made), place)
     if not low <= frames <= high:
         raise EditError(f"Shot {place + 1} may last from {low} to {high} frames.")
@@ -72,7 +72,7 @@ class SetShotLimits(EditValue):
         low, high = self.shortest_frames, self.longest_frames
         if low is not None and high is not None and low > high:
             raise EditError(f"The shortest length, {low} frames, is above the longest, {high}.")
-        made = shot.model_copy(update={"shortest_frames": low, "longest_frames": high})
+        made = shot.changed(shortest_frames=low, longest_frames=high)
         return with_shot(project, made), f"Limits of shot {number(project.shots, shot.id)}"
 
 
@@ -87,7 +87,7 @@ class SetTransition(EditValue):
         place = position(project.shots, self.shot_id)
         if place + 1 == len(project.shots) and self.frames:
             raise EditError("This is the last shot; there is nothing to dissolve into.")
-        made = with_shot(project, project.shots[place].model_copy(update={"transition_frames": self.frames}))
+        made = with_shot(project, project.shots[place].changed(transition_frames=self.frames))
         for near in (place, place + 1):
             if near < len(made.shots) and made.shots[near].length_frames < least_frames(made, near):
                 raise EditError(
@@ -110,7 +110,7 @@ class SetShotGivesWay(EditValue):
     give_way: GiveWay | None
 
     def apply(self, project: Project) -> tuple[Project, str]:
-        made = project.shot(self.shot_id).model_copy(update={"give_way": self.give_way})
+        made = project.shot(self.shot_id).changed(give_way=self.give_way)
         return with_shot(project, made), f"Who gives way at shot {number(project.shots, made.id)}"
 
 
@@ -127,7 +127,7 @@ class SetOnBeat(EditValue):
             raise EditError("The piece begins with the first shot; only the cuts after it can be put on beats.")
         if self.on_beat and not project.beats:
             raise EditError("No beats are known yet. Give their times under House limits first.")
-        made = project.shots[place].model_copy(update={"on_beat": self.on_beat})
+        made = project.shots[place].changed(on_beat=self.on_beat)
         return with_shot(project, made), f"Cut to shot {place + 1} {'on a beat' if self.on_beat else 'off the beats'}"
 
 
@@ -147,20 +147,18 @@ class DeleteShot(EditValue):
             return neighbour.id if shot_id == self.shot_id else shot_id
 
         lines = [
-            line.model_copy(
-                update={
-                    "first_shot_id": moved(line.first_shot_id),
-                    "last_shot_id": moved(line.last_shot_id),
-                    "placement": None if self.shot_id in (line.first_shot_id, line.last_shot_id) else line.placement,
-                    "marks": tuple(mark for mark in line.marks if getattr(mark, "shot_id", None) != self.shot_id),
-                }
+            line.changed(
+                first_shot_id=moved(line.first_shot_id),
+                last_shot_id=moved(line.last_shot_id),
+                placement=None if self.shot_id in (line.first_shot_id, line.last_shot_id) else line.placement,
+                marks=tuple(mark for mark in line.marks if getattr(mark, "shot_id", None) != self.shot_id),
             )
             for line in project.lines
         ]
-        captions = tuple(item.model_copy(update={"shot_id": moved(item.shot_id)}) for item in project.captions)
-        texts = tuple(item.model_copy(update={"shot_id": moved(item.shot_id)}) for item in project.scene_texts)
+        captions = tuple(item.changed(shot_id=moved(item.shot_id)) for item in project.captions)
+        texts = tuple(item.changed(shot_id=moved(item.shot_id)) for item in project.scene_texts)
         shots = tuple(shot for shot in project.shots if shot.id != self.shot_id)
-        made = project.model_copy(update={"shots": shots, "captions": captions, "scene_texts": texts})
+        made = project.changed(shots=shots, captions=captions, scene_texts=texts)
         return with_lines(_plain_where_too_short(made, place), lines), f"Shot {place + 1} deleted"
 
 
@@ -168,7 +166,7 @@ def _plain_where_too_short(project: Project, place: int) -> Project:
     """A dissolve into a shot that is too short for it becomes a plain cut, where shots have met anew at `place`."""
     if not 0 < place < len(project.shots) or project.shots[place].length_frames >= least_frames(project, place):
         return project
-    return with_shot(project, project.shots[place - 1].model_copy(update={"transition_frames": 0}))
+    return with_shot(project, project.shots[place - 1].changed(transition_frames=0))
 
 
 class SetSource(EditValue):
@@ -190,7 +188,7 @@ class SetSource(EditValue):
         if start > latest:
             most = max(0, latest // project.rate.frame_ticks)
             raise EditError(f"The clip ends before the shot would: it may begin at frame {most} at the latest.")
-        made = shot.model_copy(update={"source_in_ticks": start})
+        made = shot.changed(source_in_ticks=start)
         return with_shot(project, made), f"Begin of shot {number(project.shots, shot.id)} in its clip"
 
 
@@ -202,7 +200,7 @@ class SetShotSound(EditValue):
     gain_db: float = Field(ge=-60, le=6)
 
     def apply(self, project: Project) -> tuple[Project, str]:
-        made = project.shot(self.shot_id).model_copy(update={"sound_gain_db": self.gain_db})
+        made = project.shot(self.shot_id).changed(sound_gain_db=self.gain_db)
         return with_shot(project, made), f"Own sound of shot {number(project.shots, made.id)}"
 
 
@@ -234,7 +232,7 @@ class AddShot(EditValue):
             wanted_frames=frames,
         )
         place = len(project.shots) if self.after_shot_id is None else position(project.shots, self.after_shot_id) + 1
-        made = project.model_copy(update={"shots": (*project.shots[:place], shot, *project.shots[place:])})
+        made = project.changed(shots=(*project.shots[:place], shot, *project.shots[place:]))
         return _plain_where_too_short(made, place), f"Shot {place + 1} added, {shot.name}"
 
     def _clip(self, project: Project) -> Clip | None:

@@ -19,11 +19,10 @@ class NameTake(EditValue):
         if all(kept.take_id != self.take_id for kept in line.takes):
             line = line.keeping(KeptTake(take_id=self.take_id))
         takes = tuple(
-            kept.model_copy(update={"name": self.name.strip()}) if kept.take_id == self.take_id else kept
-            for kept in line.takes
+            kept.changed(name=self.name.strip()) if kept.take_id == self.take_id else kept for kept in line.takes
         )
         label = f"Line {number(project.lines, line.id)}: take named “{self.name.strip()}”"
-        return with_line(project, line.model_copy(update={"takes": takes})), label
+        return with_line(project, line.changed(takes=takes)), label
 
 
 class DropTake(EditValue):
@@ -41,4 +40,4 @@ class DropTake(EditValue):
         if len(takes) == len(line.takes):
             raise EditError("The line no longer keeps this take.")
         label = f"Line {number(project.lines, line.id)}: a take let go"
-        return with_line(project, line.model_copy(update={"takes": takes})), label
+        return with_line(project, line.changed(takes=takes)), label

@@ -32,19 +32,19 @@ class ReplaceWords(EditValue):
             return re.sub(r" {2,}", " ", pattern.sub(lambda _: self.by, text)).strip()
 
         captions = tuple(
-            item.model_copy(update={"text": changed(item.text)}) if ("caption", item.id) in counts else item
+            item.changed(text=changed(item.text)) if ("caption", item.id) in counts else item
             for item in project.captions
         )
         lines = tuple(
-            item.model_copy(update={"said": changed(item.said or "")}) if ("line", item.id) in counts else item
+            item.changed(said=changed(item.said or "")) if ("line", item.id) in counts else item
             for item in project.lines
         )
         texts = tuple(
-            item.model_copy(update={"text": changed(item.text)}) if ("scene_text", item.id) in counts else item
+            item.changed(text=changed(item.text)) if ("scene_text", item.id) in counts else item
             for item in project.scene_texts
         )
         _refuse_emptied(project, captions, lines, texts)
-        made = project.model_copy(update={"captions": captions, "lines": lines, "scene_texts": texts})
+        made = project.changed(captions=captions, lines=lines, scene_texts=texts)
         lost = 0
         for line in project.lines:
             made, gone = words_changed(project, made, line.id)

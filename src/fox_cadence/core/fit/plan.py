@@ -123,10 +123,10 @@ class Proposal:
 def project_with_shots(project: Project, frames: tuple[int, ...]) -> Project:
     """The project with other shot lengths."""
     shots = tuple(
-        shot if shot.length_frames == count else shot.model_copy(update={"length_frames": count})
+        shot if shot.length_frames == count else shot.changed(length_frames=count)
         for shot, count in zip(project.shots, frames, strict=True)
     )
-    return project.model_copy(update={"shots": shots})
+    return project.changed(shots=shots)
 
 
 def planned_words(timeline: Timeline, plans: tuple[LinePlan, ...]) -> dict[str, tuple[tuple[int, int], ...]]:

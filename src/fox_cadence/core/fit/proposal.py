@@ -94,16 +94,13 @@ def apply_proposal(project: Project, proposal: Proposal, paced: Mapping[str, Tak
     made = project_with_shots(project, proposal.shot_frames)
     starts = {span.shot.id: span.start_frame for span in shot_spans(made)}
     captions: tuple[Caption, ...] = tuple(
-        caption.model_copy(
-            update={"in_frames": start - starts[caption.shot_id], "out_frames": end - starts[caption.shot_id]}
-        )
+        caption.changed(in_frames=start - starts[caption.shot_id], out_frames=end - starts[caption.shot_id])
         for caption, (_, start, end) in zip(project.captions, proposal.captions, strict=True)
     )
     lines = tuple(
-        line.model_copy(update={"placement": _placement(project, line, plans[line.id], starts, paced)})
-        for line in project.lines
+        line.changed(placement=_placement(project, line, plans[line.id], starts, paced)) for line in project.lines
     )
-    return made.model_copy(update={"captions": captions, "lines": lines})
+    return made.changed(captions=captions, lines=lines)
 
 
 def _placement(
@@ -113,6 +110,6 @@ def _placement(
         return None
     offset = plan.start_ticks - project.rate.ticks(starts[line.first_shot_id])
     if line.locked and line.placement is not None:
-        return line.placement.model_copy(update={"offset_ticks": offset})
+        return line.placement.changed(offset_ticks=offset)
     take = paced.get(line.id)
     return Placement(offset_ticks=offset, spans=plan.lengths, take_id=take.id if take else None)
