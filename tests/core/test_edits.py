@@ -129,3 +129,11 @@ def test_settings_change_only_what_is_named(project: Project) -> None:
 def test_an_edit_of_something_gone_is_refused(project: Project) -> None:
     with pytest.raises(NotInProjectError, match="c9"):
         SetCaptionText(caption_id="c9", text="x").apply(project)
+
+
+def test_a_caption_may_last_to_the_end_of_the_piece_and_no_frame_longer() -> None:
+    project = simple_project(["one", "two"], 2.0)
+    made, _ = SetCaptionTimes(caption_id="c2", in_frame=100, out_frame=120).apply(project)
+    assert made.captions[1].out_frames == 60
+    with pytest.raises(EditError, match="from frame 0 to 120"):
+        SetCaptionTimes(caption_id="c2", in_frame=100, out_frame=121).apply(project)

@@ -1,5 +1,5 @@
 from fox_cadence.core.fit.proposal import apply_proposal, propose
-from fox_cadence.core.project import Role
+from fox_cadence.core.project import Placement, Role, SpanLength
 from fox_cadence.core.standing import standing, too_fast
 from fox_cadence.core.states import LineState
 from fox_cadence.core.ticks import seconds_to_ticks
@@ -92,3 +92,16 @@ def test_word_times_follow_the_take_to_where_it_plays() -> None:
     assert times[0][0] == timeline.lines[0].start_ticks
     assert times[-1][1] == timeline.lines[0].end_ticks
     assert take_of(timeline.project, timeline.lines[0].line, 1.0).length_ticks == seconds_to_ticks(1.0)
+
+
+def test_a_placed_line_never_sounds_before_the_one_before_it_has_ended() -> None:
+    """Also where a fit has put it there: what was voiced since may last longer."""
+    project = simple_project(["one two three four", "five"], 6.0)
+    one = project.lines[0].changed(take_id="take-l1")
+    placed = Placement(offset_ticks=seconds_to_ticks(2), spans=(SpanLength(voiced_ticks=seconds_to_ticks(1)),))
+    other = project.lines[1].changed(first_shot_id="s1", last_shot_id="s1", take_id="take-l2", placement=placed)
+    project = project.changed(lines=(one, other))
+    takes = {take.id: take for take in (take_of(project, one, 3.0), take_of(project, other, 1.0))}
+    first, second = build_timeline(project, takes).lines
+    assert first.end_ticks > seconds_to_ticks(2)
+    assert second.start_ticks >= first.end_ticks
