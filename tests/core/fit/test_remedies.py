@@ -128,6 +128,22 @@ def test_a_wider_limit_is_offered_where_it_is_what_binds() -> None:
     assert longer[0].edits[0].longest_s > 15  # type: ignore[attr-defined]
 
 
+def test_a_stretch_is_offered_of_what_was_asked_for_not_of_what_the_shot_came_to() -> None:
+    """A shot a fit has stretched already gets the same offer: the share is one of the length the editor set."""
+    desk = Desk(SetSettings(give_way="halfway"), SetHouse(shot_stretch=0.1), spill=1.0, handle=90)
+
+    def offered() -> list[str]:
+        return [cure.label for cure in desk.cures() if cure.label.startswith("Let the shots of the whole piece")]
+
+    before = offered()
+    proposed = propose(desk.resolved(desk.project)).shot_frames
+    assert proposed[1] > desk.project.shots[1].wanted_frames
+    shots = zip(desk.project.shots, proposed, strict=True)
+    desk.project = desk.project.changed(shots=tuple(shot.changed(length_frames=frames) for shot, frames in shots))
+    assert before
+    assert offered() == before
+
+
 def test_a_spill_is_not_counted_as_what_a_remedy_saves(desk: Desk) -> None:
     """Harm is what a remedy adds to a piece without the spill, so two cures of unlike spills compare."""
     timeline = desk.resolved(desk.project)
