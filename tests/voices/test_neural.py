@@ -68,7 +68,7 @@ def test_what_cannot_be_said_is_an_error_in_words_and_the_next_line_is_said(engi
     with pytest.raises(EngineError, match="longer than 300 s"):
         say(engines, wren, "The tide turns twice a day. " * 200)
     with pytest.raises(EngineError, match="engine elsewhere is not installed"):
-        engines.of(wren.changed(engine="elsewhere"))
+        engines.of(wren.model_copy(update={"engine": "elsewhere"}))
     assert len(say(engines, wren, "Still here.").samples) > 5000
 
 
