@@ -8,11 +8,10 @@ from fox_cadence.actions.bring_in import MediaFile, bring_in_all, clip_remarks
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.arrange import Remark
 from fox_cadence.core.edits import AddShot, Applied, SetBed, apply_all
-from fox_cadence.core.project import Clip
-from fox_cadence.errors import ClashError, InputError
+from fox_cadence.core.numbers import counted
+from fox_cadence.core.project import Clip, Project
+from fox_cadence.errors import InputError
 from fox_cadence.jobs.runner import Watcher
-
-_COMMIT_TRIES = 5
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,30 +60,15 @@ def add_media(
     placed = list(reversed(pictures)) if after_shot_id is not None else pictures
     edits: list[Applied] = [AddShot(after_shot_id=after_shot_id, clip_hash=clip.hash) for clip in placed]
     edits += [SetBed(clip_hash=clip.hash) for clip in sounds[:1]]
-    _commit(workspace, project_id, [*pictures, *sounds[:1]], edits, _label(pictures, sounds))
+
+    def added(now: Project) -> tuple[Project, str]:
+        known = now.clips | {clip.hash: clip for clip in (*pictures, *sounds[:1])}
+        return apply_all(now.changed(clips=known), edits)[0], _label(pictures, sounds)
+
+    workspace.commit_on_top(project_id, added)
     return Added(len(pictures), bool(sounds), tuple(remarks))
 
 
 def _label(pictures: Sequence[Clip], sounds: Sequence[Clip]) -> str:
-    shots = f"{len(pictures)} {'shot' if len(pictures) == 1 else 'shots'} added" if pictures else ""
+    shots = f"{counted(len(pictures), 'shot')} added" if pictures else ""
     return ", ".join(part for part in (shots, f"bed {sounds[0].name}" if sounds else "") if part)
-
-
-def _commit(
-    workspace: Workspace,
-    project_id: str,
-    clips: Sequence[Clip],
-    edits: Sequence[Applied],
-    label: str,
-) -> None:
-    for attempt in range(_COMMIT_TRIES):
-        head = workspace.head(project_id)
-        known = head.project.clips | {clip.hash: clip for clip in clips}
-        project = head.project.changed(clips=known)
-        changed, _ = apply_all(project, edits)
-        try:
-            workspace.projects.commit(project_id, head.revision, changed, label)
-            return
-        except ClashError:
-            if attempt == _COMMIT_TRIES - 1:
-                raise

@@ -11,6 +11,7 @@ from pathlib import Path
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.lettering import missing_signs
 from fox_cadence.core.mix import MixPlan, plan_mix
+from fox_cadence.core.numbers import numbered
 from fox_cadence.core.outside import outside_of
 from fox_cadence.core.screen import Screen, screen_of
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ, ticks_to_seconds
@@ -164,8 +165,7 @@ def export_notes(timeline: Timeline) -> tuple[str, ...]:
             notes.append(f"caption {number} has signs that its typeface can't draw: {' '.join(signs)}")
     silent = [number for number, span in enumerate(timeline.lines, 1) if span.take is None]
     if silent:
-        named = ", ".join(map(str, silent[:_MOST_NAMED])) + (" and more" if len(silent) > _MOST_NAMED else "")
-        notes.append(f"{'line' if len(silent) == 1 else 'lines'} {named} had no voice yet")
+        notes.append(f"{numbered('line', silent, _MOST_NAMED)} had no voice yet")
     return tuple(notes)
 
 

@@ -12,6 +12,7 @@ import numpy as np
 from fox_cadence.actions.voicing import keep_takes, natural_take
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.languages import primary
+from fox_cadence.core.numbers import counted
 from fox_cadence.core.project import KeptTake, Line, Project, kept_take, said_text
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.core.words import plain, words_of
@@ -97,7 +98,7 @@ def bring_recording(
         doubtful = tuple(texts[each - first] for each in found.doubtful if first <= each < first + len(texts))
         results.append(RecordedLine(line.id, (kept.end_sample - kept.onset_sample) / SAMPLE_RATE_HZ, doubtful))
         first += len(texts)
-    keep_takes(workspace, project_id, made, label=f"{len(made)} {'line' if len(made) == 1 else 'lines'} recorded")
+    keep_takes(workspace, project_id, made, label=f"{counted(len(made), 'line')} recorded")
     watch.report(3, 3)
     return RecordingResult(tuple(results), english)
 

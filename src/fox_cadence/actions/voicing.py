@@ -8,12 +8,13 @@ from dataclasses import dataclass
 
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.edits import Applied, apply_all
+from fox_cadence.core.numbers import counted
 from fox_cadence.core.project import Index, KeptTake, Line, Project, SpanLength, kept_take
 from fox_cadence.core.speech import shared_pauses
 from fox_cadence.core.takes import SpanTarget, Take, VoicingRequest, natural_request
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ, ticks_to_samples
 from fox_cadence.core.timeline import LineSpan, is_stale
-from fox_cadence.errors import CancelledError, ClashError, EngineError, FoxError
+from fox_cadence.errors import CancelledError, EngineError, FoxError
 from fox_cadence.jobs.runner import Unwatched, Watcher
 from fox_cadence.media.audio import Sound, read_wav, wav_bytes
 from fox_cadence.voices.catalogue import Voice, voice_by_id
@@ -22,8 +23,6 @@ from fox_cadence.voices.takes import make_take
 from fox_cadence.voices.worker_link import WORKERS
 
 _log = logging.getLogger(__name__)
-
-_COMMIT_TRIES = 5
 
 
 @dataclass(frozen=True, slots=True)
@@ -184,22 +183,15 @@ def keep_takes(
     workspace: Workspace, project_id: str, made: Mapping[str, KeptTake], edits: Sequence[Applied] = (), label: str = ""
 ) -> None:
     """Point lines to their takes, on top of whatever was edited meanwhile; such lines show as stale."""
-    for attempt in range(_COMMIT_TRIES):
-        head = workspace.head(project_id)
-        project, named = apply_all(head.project, edits)
+
+    def pointed(now: Project) -> tuple[Project, str]:
+        project, named = apply_all(now, edits)
         lines = tuple(line.voiced_by(made[line.id]) if line.id in made else line for line in project.lines)
-        changed = project.changed(lines=lines)
-        if changed == head.project:
-            return
         count = sum(a != b for a, b in zip(lines, project.lines, strict=True))
-        voiced = f"{count} {'line' if count == 1 else 'lines'} voiced"
-        whole = label or ", ".join(part for part in (named, voiced if count else "") if part)
-        try:
-            workspace.projects.commit(project_id, head.revision, changed, whole)
-            return
-        except ClashError:
-            if attempt == _COMMIT_TRIES - 1:
-                raise
+        voiced = f"{counted(count, 'line')} voiced" if count else ""
+        return project.changed(lines=lines), label or ", ".join(part for part in (named, voiced) if part)
+
+    workspace.commit_on_top(project_id, pointed)
 
 
 def paced_take(workspace: Workspace, project: Project, span: LineSpan, lengths: Sequence[SpanLength]) -> Take:

@@ -4,6 +4,7 @@ import fcntl
 import os
 import secrets
 from collections import OrderedDict
+from collections.abc import Callable
 from pathlib import Path
 from typing import IO
 
@@ -11,7 +12,7 @@ from fox_cadence.core.length_model import Estimator
 from fox_cadence.core.project import Index, Project, said_text, voice_of
 from fox_cadence.core.takes import Take
 from fox_cadence.core.timeline import Timeline, build_timeline
-from fox_cadence.errors import NotFoundError, StorageError
+from fox_cadence.errors import ClashError, NotFoundError, StorageError
 from fox_cadence.jobs.runner import JobRunner
 from fox_cadence.store.access import Access
 from fox_cadence.store.cleaning import Cleaning
@@ -24,6 +25,8 @@ from fox_cadence.store.projects import Head, ProjectStore
 from fox_cadence.voices.engines import Engines
 from fox_cadence.voices.lengths import SpokenLengths
 from fox_cadence.voices.own_voices import OwnVoices
+
+_COMMIT_TRIES = 5
 
 
 def default_data_folder() -> Path:
@@ -137,3 +140,24 @@ class Workspace:
 
     def head(self, project_id: str) -> Head:
         return self.projects.head(project_id)
+
+    def commit_on_top(self, project_id: str, change: Callable[[Project], tuple[Project, str]]) -> None:
+        """Commit a change on top of whatever was edited while it was made; one that changes nothing is no revision.
+
+        Args:
+            change: the project as it is now to the changed one and the step's label; called again after a clash.
+
+        Raises:
+            ClashError: somebody else was faster each time.
+        """
+        for attempt in range(_COMMIT_TRIES):
+            head = self.head(project_id)
+            changed, label = change(head.project)
+            if changed == head.project:
+                return
+            try:
+                self.projects.commit(project_id, head.revision, changed, label)
+                return
+            except ClashError:
+                if attempt == _COMMIT_TRIES - 1:
+                    raise

@@ -9,6 +9,7 @@ from typing import Literal
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.again import Step, apply_script, compare_script
 from fox_cadence.core.arrange import Layout, Remark, TimedText, lay_words
+from fox_cadence.core.numbers import counted
 from fox_cadence.core.picture_length import needed_ticks
 from fox_cadence.core.project import ROLE_COLOURS, HouseLimits, Project, Role
 from fox_cadence.core.scripts import scripts_in
@@ -83,7 +84,7 @@ class Offers:
             named = ", ".join(sorted(self.names)[:_MOST_NAMED])
             found.append(Remark("names", f"{named} stand before captions; they can be made roles when words come in"))
         if self.described and not choices.descriptions:
-            captions = f"{self.described} {'caption' if self.described == 1 else 'captions'}"
+            captions = counted(self.described, "caption")
             found.append(Remark("descriptions", f"in {captions} brackets and music signs are shown and not said"))
         return found
 
@@ -181,7 +182,7 @@ def _not_compared(project: Project, texts: Sequence[TimedText], how: How) -> tup
     silent = sum(not text.heading and not text.spoken for text in texts)
     if not silent or how != "compare" or not project.lines:
         return ()
-    captions = f"{silent} {'caption' if silent == 1 else 'captions'} with nothing to say"
+    captions = f"{counted(silent, 'caption')} with nothing to say"
     return (Remark("captions", f"{captions} were left out; lay all anew to have them shown"),)
 
 

@@ -4,6 +4,7 @@ import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from fox_cadence.core.numbers import numbered
 from fox_cadence.core.project import HouseLimits, Project, Shot
 from fox_cadence.core.shot_limits import gives_way
 from fox_cadence.core.ticks import FrameRate, ticks_to_seconds
@@ -58,8 +59,8 @@ class Lengthened:
         words, had = ticks_to_seconds(self.words_ticks), ticks_to_seconds(self.picture_ticks)
         parts = [f"the words last about {words:.1f} s and the picture had {had:.1f} s"]
         if self.longer:
-            named = ", ".join(map(str, self.longer[:_MOST_NAMED])) + (" …" if len(self.longer) > _MOST_NAMED else "")
-            parts.append(f"{'shot' if len(self.longer) == 1 else 'shots'} {named} last longer for them")
+            lasts = "lasts" if len(self.longer) == 1 else "last"
+            parts.append(f"{numbered('shot', self.longer, _MOST_NAMED)} {lasts} longer for them")
         if self.short_ticks > 0:
             parts.append(f"{ticks_to_seconds(self.short_ticks):.1f} s are still missing: the shots may not last longer")
         return "; ".join(parts)

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from fox_cadence.core.fit.captions import reading_ticks
 from fox_cadence.core.lettering import Face, missing_signs, style_by_id
+from fox_cadence.core.numbers import counted
 from fox_cadence.core.outside import outside_of
 from fox_cadence.core.states import LineState
 from fox_cadence.core.ticks import ticks_to_seconds
@@ -84,11 +85,6 @@ def standing(timeline: Timeline, exported: int, face: Face | None = None) -> tup
         PassStanding("sound", "", f"bed ducks {project.bed.duck_db:.0f} dB" if project.bed else "no bed"),
         PassStanding("export", ", ".join(still), made),
     )
-
-
-def counted(count: int, one: str) -> str:
-    """A number with its noun: 1 shot, 2 shots."""
-    return f"{count} {one}" if count == 1 else f"{count} {one}s"
 
 
 def _to_say(timeline: Timeline) -> int:

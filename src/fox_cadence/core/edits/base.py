@@ -5,6 +5,7 @@ from typing import Annotated, Any, Protocol, TypeVar
 from pydantic import ConfigDict, Field
 
 from fox_cadence.core.marks import carried
+from fox_cadence.core.numbers import counted
 from fox_cadence.core.project import Caption, Line, Project, Role, Shot, said_text
 from fox_cadence.core.timeline import shot_spans
 from fox_cadence.core.value import Value
@@ -13,6 +14,11 @@ from fox_cadence.core.words import words_of
 Text = Annotated[str, Field(max_length=5000)]
 FilledText = Annotated[str, Field(min_length=1, max_length=5000)]
 ShortText = Annotated[str, Field(min_length=1, max_length=200)]
+
+
+def marks_gone(lost: int) -> str:
+    """The end of a step's name where marks went with their words."""
+    return f", {counted(lost, 'mark')} gone with their words" if lost else ""
 
 
 class EditValue(Value):

@@ -9,6 +9,7 @@ from fox_cadence.core.edits.base import (
     EditValue,
     FilledText,
     Text,
+    marks_gone,
     number,
     shot_start,
     with_caption,
@@ -31,7 +32,7 @@ class SetCaptionText(EditValue):
         if line is None:
             return made, label
         made, lost = words_changed(project, made, line.id)
-        return made, label + (f", {lost} {'mark' if lost == 1 else 'marks'} gone with their words" if lost else "")
+        return made, label + marks_gone(lost)
 
 
 def line_of(project: Project, caption_id: str) -> Line | None:

@@ -10,6 +10,7 @@ from fox_cadence.core.edits.base import (
     EditValue,
     FilledText,
     Text,
+    marks_gone,
     number,
     position,
     with_line,
@@ -42,7 +43,7 @@ class SetSaid(EditValue):
         else:
             made = with_line(project, line.changed(said=text or None))
         made, lost = words_changed(project, made, line.id)
-        return made, label + (f", {lost} {'mark' if lost == 1 else 'marks'} gone with their words" if lost else "")
+        return made, label + marks_gone(lost)
 
 
 class SetLineRole(EditValue):

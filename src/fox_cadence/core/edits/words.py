@@ -6,8 +6,9 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from fox_cadence.core.edits.base import EditError, EditValue, ShortText, number, words_changed
+from fox_cadence.core.edits.base import EditError, EditValue, ShortText, marks_gone, number, words_changed
 from fox_cadence.core.finding import Query, find
+from fox_cadence.core.numbers import counted
 from fox_cadence.core.project import Caption, Line, Project, SceneText
 from fox_cadence.core.words import words_of
 
@@ -50,8 +51,8 @@ class ReplaceWords(EditValue):
             made, gone = words_changed(project, made, line.id)
             lost += gone
         total = sum(counts.values())
-        label = f"“{self.find}” replaced by “{self.by}” in {total} {'place' if total == 1 else 'places'}"
-        return made, label + (f", {lost} {'mark' if lost == 1 else 'marks'} gone with their words" if lost else "")
+        label = f"“{self.find}” replaced by “{self.by}” in {counted(total, 'place')}"
+        return made, label + marks_gone(lost)
 
 
 def _refuse_emptied(

@@ -27,6 +27,7 @@ from fox_cadence.core.fit.reasons import shot_use
 from fox_cadence.core.fit.weights import WEIGHTS
 from fox_cadence.core.length_model import Estimate, Estimator, rests_of
 from fox_cadence.core.marks import written_pauses
+from fox_cadence.core.numbers import counted
 from fox_cadence.core.shot_limits import clip_frames, overlap_frames, shot_limits_frames
 from fox_cadence.core.takes import natural_request
 from fox_cadence.core.ticks import seconds_to_ticks, ticks_to_seconds
@@ -146,7 +147,7 @@ def _longer_shots(cause: Cause) -> Iterator[Candidate]:
             more = "" if left is None else f"; its clip has {left} left"
             what = f"Unlock shot {number} and give it" if shot.locked else f"Give shot {number} another"
             edit2 = SetShotLength(shot_id=shot.id, length_frames=shot.length_frames + frames, unlock=shot.locked)
-            label = f"{what} {frames} {'frame' if frames == 1 else 'frames'}{more}"
+            label = f"{what} {counted(frames, 'frame')}{more}"
             strengths.append(Strength(label, [edit2], project.rate.ticks(frames), unlocks=shot.locked))
         yield Candidate(Kind.LENGTHEN, strengths)
 

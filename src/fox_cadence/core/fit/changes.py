@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from fox_cadence.core.fit.plan import LinePlan, Proposal
+from fox_cadence.core.numbers import counted
 from fox_cadence.core.ticks import seconds_to_ticks, ticks_to_seconds
 from fox_cadence.core.timeline import LineSpan, Timeline
 
@@ -33,8 +34,7 @@ def _shots(timeline: Timeline, proposal: Proposal) -> list[Change]:
     for number, (span, frames) in enumerate(zip(timeline.shots, proposal.shot_frames, strict=True), 1):
         more = frames - (span.end_frame - span.start_frame)
         if more:
-            unit = "frame" if abs(more) == 1 else "frames"
-            text = f"Shot {number}, {abs(more)} {unit} {'longer' if more > 0 else 'shorter'}"
+            text = f"Shot {number}, {counted(abs(more), 'frame')} {'longer' if more > 0 else 'shorter'}"
             found.append(Change("shot", span.shot.id, text, rate.ticks(abs(more))))
     return found
 
@@ -65,7 +65,7 @@ def _captions(timeline: Timeline, proposal: Proposal) -> list[Change]:
     found: list[Change] = []
     for number, (span, (_, start, end)) in enumerate(zip(timeline.captions, proposal.captions, strict=True), 1):
         parts = [
-            f"{edge} {abs(by)} {'frame' if abs(by) == 1 else 'frames'} {'later' if by > 0 else 'earlier'}"
+            f"{edge} {counted(abs(by), 'frame')} {'later' if by > 0 else 'earlier'}"
             for edge, by in (("in", start - span.in_frame), ("out", end - span.out_frame))
             if by
         ]

@@ -16,6 +16,7 @@ from fox_cadence.core.fit.problem import Ints
 from fox_cadence.core.fit.rows import Rule
 from fox_cadence.core.fit.statement import shown_captions
 from fox_cadence.core.marks import sync_points
+from fox_cadence.core.numbers import counted
 from fox_cadence.core.shot_limits import clip_frames, overlap_frames
 from fox_cadence.core.ticks import ticks_to_seconds
 from fox_cadence.core.timeline import Timeline
@@ -271,15 +272,15 @@ def caption_reason(timeline: Timeline, proposal: Proposal, position: int, words_
     if frames == 0:
         return ""
     if frames > 0 and end - start == needed_frames(project, caption.text):
-        return f"stays {frames} {'frame' if frames == 1 else 'frames'} longer to be readable"
+        return f"stays {counted(frames, 'frame')} longer to be readable"
     cuts = _cuts(proposal.shot_frames, overlap_frames(project))
     if end in cuts:
         way = "later" if frames > 0 else "earlier"
         where = f"the cut to shot {cuts.index(end) + 1}" if cuts.index(end) < len(project.shots) else "the end"
-        return f"goes out with {where}, {abs(frames)} {'frame' if abs(frames) == 1 else 'frames'} {way}"
+        return f"goes out with {where}, {counted(abs(frames), 'frame')} {way}"
     if frames < 0:
         return f"goes out {-frames} {'frame' if frames == -1 else 'frames'} sooner, because the next one comes"
-    return f"stays {frames} {'frame' if frames == 1 else 'frames'} longer"
+    return f"stays {counted(frames, 'frame')} longer"
 
 
 @lru_cache(maxsize=16)
