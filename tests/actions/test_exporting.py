@@ -12,7 +12,7 @@ from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.actions.writing import Choices, Source
 from fox_cadence.core.edits import SetFrame, SetShotLength, apply_all
-from fox_cadence.core.ticks import FrameRate, ticks_to_seconds
+from fox_cadence.core.ticks import FrameRate, seconds_to_ticks, ticks_to_seconds
 from fox_cadence.core.timeline import build_timeline
 from fox_cadence.errors import InputError
 from fox_cadence.media.audio import METER, read_wav
@@ -135,6 +135,14 @@ def test_a_project_is_made_of_words_alone_a_shot_for_each_section(workspace: Wor
     assert [text.text for text in project.scene_texts] == ["Low tide", "The pools"]
     with pytest.raises(InputError, match="none of the files has a picture"):
         new_project(workspace, SMALL, [], None)
+
+
+def test_plain_colours_last_as_long_as_their_words_and_no_picture_is_spoken_of(workspace: Workspace) -> None:
+    script = "The heron waits at the edge and does not move at all.\n" * 4
+    made = new_project(workspace, SMALL, [], Source("s.txt", script.encode()))
+    project = workspace.head(made.project_id).project
+    assert project.shots[0].length_frames > project.rate.frames_ceil(seconds_to_ticks(8))
+    assert made.remarks == ()
 
 
 def test_what_captions_offer_is_said_and_done_only_when_chosen(workspace: Workspace) -> None:

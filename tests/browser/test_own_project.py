@@ -45,7 +45,8 @@ def test_files_become_a_project_that_is_spoken_and_exported(tmp_path: Path, open
         expect(page.get_by_role("heading", name="with remarks")).to_be_visible(timeout=30_000)
         expect(page.get_by_role("listitem").filter(has_text="not-a-video.mp4: this is not a video")).to_be_visible()
         expect(page.get_by_role("listitem").filter(has_text="ferry.srt, line 9: no time line")).to_be_visible()
-        page.get_by_role("link", name="Open it").click()
+        expect(page.get_by_role("link", name="Open it")).to_be_focused()
+        page.keyboard.press("Enter")
 
         expect(page.locator("#page .shot")).to_have_count(2)
         expect(page.locator("header b").first).to_have_text("The ferry <b>& fog</b>")

@@ -133,9 +133,6 @@ def test_words_alone_become_a_video_as_loud_as_it_should_be(tmp_path: Path, open
         expect(page.locator("#words-length")).to_contain_text("the words get plain colours")
         page.locator("select[name=size]").select_option("1080x1080")
         page.get_by_role("button", name="Make the project").click()
-        page.get_by_role("link", name="Open it").or_(page.locator("#page .shot").first).first.wait_for()
-        if page.get_by_role("link", name="Open it").is_visible():
-            page.get_by_role("link", name="Open it").click()
         expect(page.locator("#page .shot").first).to_be_visible()
         page.locator("#voice-open").click()
         expect(page.locator("#notice")).to_contain_text("3 made")

@@ -171,6 +171,8 @@ export function newProject() {
         }
         this.made = /** @type {any} */ (job.result);
         if (this.made?.remarks.length === 0) location.assign(`/projects/${this.made.project}`);
+        // the form that held the focus is gone: without this the keyboard would begin at the top of the page again
+        else setTimeout(() => document.getElementById("open-made")?.focus());
       } catch (error) {
         this.job = null;
         this.message = error instanceof Error ? error.message : String(error);
