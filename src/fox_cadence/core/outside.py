@@ -1,5 +1,6 @@
 """What lies outside the piece: it has been said or shown by the project, and nobody would hear or see it."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from fox_cadence.core.ticks import ticks_to_seconds
@@ -7,6 +8,9 @@ from fox_cadence.core.timeline import Timeline
 
 HEARD_TICKS = 705_600_000 // 50
 """A fiftieth of a second. What rounding to frames leaves past the end is shorter, and nobody misses it."""
+
+
+_Span = tuple[str, int, int]
 
 
 @dataclass(frozen=True, slots=True)
@@ -34,22 +38,19 @@ class Outside:
 
 def outside_of(timeline: Timeline) -> tuple[Outside, ...]:
     """Lines whose speech and captions whose time goes past the end of the piece: lines first, in order."""
-    end = timeline.total_ticks
-    found = [
-        Outside("line", span.line.id, number, span.end_ticks - end, span.start_ticks >= end)
-        for number, span in enumerate(timeline.lines, 1)
-        if span.end_ticks - end > HEARD_TICKS
-    ]
     rate = timeline.project.rate
-    found += [
-        Outside(
-            "caption",
-            span.caption.id,
-            number,
-            rate.ticks(span.out_frame) - end,
-            span.in_frame >= timeline.total_frames,
-        )
-        for number, span in enumerate(timeline.captions, 1)
-        if span.out_frame > timeline.total_frames
-    ]
+    return past(
+        timeline.total_ticks,
+        ((span.line.id, span.start_ticks, span.end_ticks) for span in timeline.lines),
+        ((span.caption.id, rate.ticks(span.in_frame), rate.ticks(span.out_frame)) for span in timeline.captions),
+    )
+
+
+def past(end: int, lines: Iterable[_Span], captions: Iterable[_Span]) -> tuple[Outside, ...]:
+    """What goes past `end` of all lines and captions, each given in order as its id, start and end; all in ticks."""
+    found: list[Outside] = []
+    for kind, spans, unnoticed in (("line", lines, HEARD_TICKS), ("caption", captions, 0)):
+        for number, (object_id, start, until) in enumerate(spans, 1):
+            if until - end > unnoticed:
+                found.append(Outside(kind, object_id, number, until - end, start >= end))
     return tuple(found)

@@ -16,7 +16,7 @@ from fox_cadence.core.fit.problem import FitProblem
 from fox_cadence.core.fit.program import Program
 from fox_cadence.core.fit.solver import Solution
 from fox_cadence.core.fit.wishes import Wish
-from fox_cadence.core.outside import HEARD_TICKS
+from fox_cadence.core.outside import past
 from fox_cadence.core.project import Project
 from fox_cadence.core.shot_limits import gives_way, overlap_frames
 from fox_cadence.core.ticks import TICKS_PER_SECOND, ticks_to_seconds
@@ -27,19 +27,13 @@ _ON_FRAME = 1e-6
 
 def outside_the_piece(timeline: Timeline, proposal: Proposal) -> tuple[str, ...]:
     """The lines and captions that a proposal leaves past the end of the piece, in words; none in a good one."""
-    end = _end_ticks(timeline, proposal)
-    frame = timeline.project.rate.frame_ticks
-    over = [
-        (f"line {number}", plan.end_ticks - end)
-        for number, plan in enumerate(proposal.lines, 1)
-        if plan.end_ticks - end > HEARD_TICKS
-    ]
-    over += [
-        (f"caption {number}", out * frame - end)
-        for number, (_, _, out) in enumerate(proposal.captions, 1)
-        if out * frame > end
-    ]
-    return tuple(f"{name} ends {ticks_to_seconds(ticks):.2f} s after the piece" for name, ticks in over)
+    rate = timeline.project.rate
+    found = past(
+        _end_ticks(timeline, proposal),
+        ((plan.line_id, plan.start_ticks, plan.end_ticks) for plan in proposal.lines),
+        ((caption_id, rate.ticks(shown), rate.ticks(gone)) for caption_id, shown, gone in proposal.captions),
+    )
+    return tuple(each.text for each in found)
 
 
 def with_longer_end(timeline: Timeline, problem: FitProblem, proposal: Proposal) -> FitProblem | None:
