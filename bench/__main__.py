@@ -3,13 +3,31 @@
 import sys
 from collections.abc import Callable
 
-from bench import dragging, exporting, fit, hearing, lengths, loop, natural, pitch, serving, voicing, words
+from bench import (
+    dragging,
+    encodings,
+    exporting,
+    fit,
+    hearing,
+    lengths,
+    long_import,
+    loop,
+    natural,
+    pitch,
+    recordings,
+    serving,
+    voicing,
+    words,
+)
 
 ALL: dict[str, tuple[str, Callable[[], list[str]]]] = {
     "fit": ("The fit", fit.rows),
     "lengths": ("The length model on lines it never saw", lengths.rows),
     "natural": ("Natural voices: how soon, and how near a length", natural.rows),
     "words": ("Times of words against forced alignment", words.rows),
+    "recordings": ("Recordings", recordings.rows),
+    "encodings": ("Encodings", encodings.rows),
+    "long_import": ("Long imports", long_import.rows),
     "hearing": ("From a key press to sound, and a long script", hearing.rows),
     "pitch": ("Pitch, asked and measured", pitch.rows),
     "dragging": ("A drag in the browser", dragging.rows),
