@@ -117,7 +117,7 @@ def lay_words(
     spoken = [text for text in texts if not text.heading]
     sections = _sections(texts) if layout == "section" else None
     if _untimed(spoken):
-        lengths = [max(1, estimator.estimate(t.text, role.voice_id, 1.0).ticks) for t in spoken]
+        lengths = [max(1, estimator.estimate(t.words, role.voice_id, 1.0).ticks) for t in spoken]
         groups = _grouped(project, lengths, sections, layout == "single", remarks)
         longer = lengthened(project, [[lengths[n] for n in group] for group in groups])
         project = longer.project

@@ -37,8 +37,7 @@ def spoken_words(text: str) -> str:
     whole = _ROUND.fullmatch(spoken.strip()) is not None
     spoken = _ROUND.sub(lambda found: " " if whole or _in_capitals(found[1] or found[2] or "") else found[0], spoken)
     lines = [" ".join(line.split()) for line in spoken.splitlines()]
-    kept = "\n".join(line for line in lines if any(sign.isalnum() for sign in line))
-    return kept if kept else ""
+    return "\n".join(line for line in lines if any(sign.isalnum() for sign in line))
 
 
 def is_described(text: str) -> bool:

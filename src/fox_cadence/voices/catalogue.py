@@ -9,6 +9,7 @@ from pathlib import Path
 from pydantic import BaseModel, ConfigDict
 
 from fox_cadence.core.languages import LANGUAGES, language_name, primary
+from fox_cadence.core.scripts import scripts_in, words_in
 from fox_cadence.voices.espeak_voices import KINDS, ROWS, SAMPLE_TEXTS, Age, Gender
 
 MACHINE_USES = "drafts, timing, other languages"
@@ -139,6 +140,14 @@ def voice_by_id(voice_id: str) -> Voice | None:
 def sample_text(voice: Voice) -> str:
     """Our sample in the voice's language; in English where we have none."""
     return SAMPLE_TEXTS.get(primary(voice.language), SAMPLE_TEXTS["en"])
+
+
+def unread(voice: Voice, text: str) -> tuple[str, str]:
+    """Which scripts of a text a voice does not read ('reads no Han script') and the words in them; else '' and ''."""
+    foreign = scripts_in(text) - scripts_in(sample_text(voice))
+    if not foreign:
+        return "", ""
+    return f"reads no {' or '.join(sorted(foreign))} script", " ".join(words_in(text, foreign))
 
 
 def voices_of_language(language: str) -> list[Voice]:

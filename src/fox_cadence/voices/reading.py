@@ -5,12 +5,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from fox_cadence.core.scripts import scripts_in, words_in
 from fox_cadence.core.takes import VoicingRequest
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.errors import EngineError
 from fox_cadence.media.audio import resample
-from fox_cadence.voices.catalogue import Voice, sample_text
+from fox_cadence.voices.catalogue import Voice, unread
 from fox_cadence.voices.engine import Engine, Speech, Utterance
 from fox_cadence.voices.script import Script, script_of
 from fox_cadence.voices.speech_shape import LEAST_PAUSE_S, Mono, Shape, find_shape, quietest_near, transposed
@@ -95,10 +94,10 @@ _MOST_NAMED = 60
 
 def _no_sound(voice: Voice, text: str) -> str:
     """Why a voice said nothing of a text, and what to do."""
-    foreign = scripts_in(text) - scripts_in(sample_text(voice))
-    named = " ".join(words_in(text, foreign)) or text.strip()
+    scripts, words = unread(voice, text)
+    named = words or text.strip()
     shown = named if len(named) <= _MOST_NAMED else f"{named[:_MOST_NAMED]}…"
-    why = f"it reads no {' or '.join(sorted(foreign))} script. " if foreign else ""
+    why = f"it {scripts}. " if scripts else ""
     return f"{voice.name} has no sound for “{shown}”: {why}Give the line to another voice, or change its words."
 
 

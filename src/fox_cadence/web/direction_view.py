@@ -8,12 +8,11 @@ from fox_cadence.core.coverage import Coverage, coverage
 from fox_cadence.core.delivery import STYLES, Delivery, style_named, unable
 from fox_cadence.core.marks import Mark, SyncPoint
 from fox_cadence.core.project import Project
-from fox_cadence.core.scripts import scripts_in, words_in
 from fox_cadence.core.takes import Take
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.core.timeline import Timeline
 from fox_cadence.core.word_changes import Proof, Run
-from fox_cadence.voices.catalogue import Voice, sample_text, voice_by_id
+from fox_cadence.voices.catalogue import Voice, unread, voice_by_id
 from fox_cadence.voices.engines import missing
 
 Json = dict[str, Any]
@@ -36,9 +35,8 @@ def unable_text(delivery: Delivery, voice_id: str, said: str = "") -> str:
     voice = voice_by_id(voice_id)
     if voice is None:
         return ""
-    foreign = scripts_in(said) - scripts_in(sample_text(voice))
-    unread = f"{voice.name} reads no {' or '.join(sorted(foreign))} script: {' '.join(words_in(said, foreign))[:80]}"
-    parts = [unable(delivery, has_range=voice.has_range), unread if foreign else ""]
+    scripts, words = unread(voice, said)
+    parts = [unable(delivery, has_range=voice.has_range), f"{voice.name} {scripts}: {words[:80]}" if scripts else ""]
     return " ".join(part for part in parts if part)
 
 
