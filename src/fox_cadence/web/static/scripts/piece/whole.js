@@ -63,6 +63,12 @@ export const whole = part({
 
   // pictures and music
 
+  /** What is added stands below all that is about the chosen shot: go there, with the keyboard too. */
+  toAdding() {
+    document.getElementById("adding")?.scrollIntoView({ block: "start" });
+    document.getElementById("add-pictures")?.focus({ preventScroll: true });
+  },
+
   get addAfter() { return this.addWhere === "after" && this.chosenShot ? this.shot : ""; },
 
   /** @param {Event} event @param {"shots"|"bed"} use */
