@@ -24,7 +24,8 @@ from fox_cadence.core.fit.statement import state_problem
 from fox_cadence.core.length_model import LETTERS, Estimator
 from fox_cadence.core.project import Project
 from fox_cadence.core.states import LineState
-from fox_cadence.core.timeline import Timeline, build_timeline, shot_spans
+from fox_cadence.core.timeline import Timeline, shot_spans
+from fox_cadence.core.timeline_builder import build_timeline
 
 SIZES = (20, 60, 200, 2_000, 5_000, 20_000)
 

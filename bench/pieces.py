@@ -5,7 +5,8 @@ import numpy as np
 from fox_cadence.core.project import Caption, Line, Project, Role, Shot
 from fox_cadence.core.takes import Pause, Take, WordTime, natural_request
 from fox_cadence.core.ticks import FrameRate
-from fox_cadence.core.timeline import Timeline, build_timeline
+from fox_cadence.core.timeline import Timeline
+from fox_cadence.core.timeline_builder import build_timeline
 from fox_cadence.core.words import words_of
 
 _WORDS = [

@@ -6,7 +6,8 @@ from fox_cadence.core.marks import Mark, PauseMark, SyncPoint
 from fox_cadence.core.project import Caption, Clip, Index, Line, Project, Role, Shot
 from fox_cadence.core.takes import Pause, Take, WordTime, natural_request
 from fox_cadence.core.ticks import FRAME_RATES, FrameRate, seconds_to_ticks
-from fox_cadence.core.timeline import Timeline, build_timeline
+from fox_cadence.core.timeline import Timeline
+from fox_cadence.core.timeline_builder import build_timeline
 from fox_cadence.core.words import words_of
 
 WORDS = ["tide", "pool", "a", "crab", "slowly,", "the", "anemone", "rests.", "under", "weed"]

@@ -13,7 +13,7 @@ from fox_cadence.actions.workspace import Workspace
 from fox_cadence.actions.writing import Choices, Source
 from fox_cadence.core.edits import SetFrame, SetShotLength, apply_all
 from fox_cadence.core.ticks import FrameRate, seconds_to_ticks, ticks_to_seconds
-from fox_cadence.core.timeline import build_timeline
+from fox_cadence.core.timeline_builder import build_timeline
 from fox_cadence.errors import InputError
 from fox_cadence.media.audio import METER, read_wav
 from fox_cadence.media.ingest import read_sound

@@ -8,7 +8,7 @@ from fox_cadence.core.crowding import even_groups
 from fox_cadence.core.outside import outside_of
 from fox_cadence.core.project import Clip, Project, Role, said_text
 from fox_cadence.core.ticks import FRAME_RATES, FrameRate, seconds_to_ticks
-from fox_cadence.core.timeline import build_timeline
+from fox_cadence.core.timeline_builder import build_timeline
 
 ROLE = Role(id="r1", name="narrator", voice_id="orla")
 

@@ -16,7 +16,7 @@ from fox_cadence.core.edits import (
     SetShortlist,
 )
 from fox_cadence.core.project import MOST_KEPT_TAKES, KeptTake, NotInProjectError, Placement, Project, kept_take
-from fox_cadence.core.timeline import build_timeline
+from fox_cadence.core.timeline_builder import build_timeline
 from tests.builders import simple_project, take_of
 
 TEXTS = ["The tide turns.", "Nobody waits."]

@@ -4,7 +4,7 @@ from fox_cadence.core.edits import SetShotLength
 from fox_cadence.core.outside import outside_of
 from fox_cadence.core.screen import screen_of
 from fox_cadence.core.standing import standing
-from fox_cadence.core.timeline import build_timeline
+from fox_cadence.core.timeline_builder import build_timeline
 from fox_cadence.media.fonts import caption_face
 from tests.builders import simple_project, take_of, voiced
 

@@ -9,7 +9,8 @@ from hypothesis import strategies as st
 from fox_cadence.core.edits import AddShot, EditError, SetBed, SetFrame, SetLanguage, SetRate, SetSettings
 from fox_cadence.core.project import Bed, Clip, Project
 from fox_cadence.core.ticks import FRAME_RATES, FrameRate, seconds_to_ticks, ticks_to_seconds
-from fox_cadence.core.timeline import Timeline, build_timeline, shot_spans
+from fox_cadence.core.timeline import Timeline, shot_spans
+from fox_cadence.core.timeline_builder import build_timeline
 from tests.builders import simple_project, timelines
 
 WAVE = Clip(hash="a" * 64, name="wave.mp4", kind="video", length_ticks=seconds_to_ticks(2.5), has_sound=True)

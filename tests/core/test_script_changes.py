@@ -185,7 +185,7 @@ def test_words_that_changed_are_stale_in_the_coverage() -> None:
     project = simple_project(THREE)
     timeline = voiced(project, [2, 2, 2])
     changed, _ = SetCaptionText(caption_id="c2", text="Other words.").apply(timeline.project)
-    from fox_cadence.core.timeline import build_timeline
+    from fox_cadence.core.timeline_builder import build_timeline
 
     takes = {span.take.id: span.take for span in timeline.lines if span.take}
     whole, _, _ = coverage(build_timeline(changed, takes), failed={"l2"})

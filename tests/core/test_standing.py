@@ -7,7 +7,7 @@ from fox_cadence.core.project import Bed, Project
 from fox_cadence.core.screen import Screen, ScreenShot, screen_of
 from fox_cadence.core.standing import standing, sync_standing, too_fast
 from fox_cadence.core.ticks import FrameRate, seconds_to_ticks
-from fox_cadence.core.timeline import build_timeline
+from fox_cadence.core.timeline_builder import build_timeline
 from fox_cadence.media.fonts import caption_face
 from tests.builders import simple_project, voiced
 

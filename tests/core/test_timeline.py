@@ -3,7 +3,8 @@ from fox_cadence.core.project import Placement, Role, SpanLength
 from fox_cadence.core.standing import standing, too_fast
 from fox_cadence.core.states import LineState
 from fox_cadence.core.ticks import seconds_to_ticks
-from fox_cadence.core.timeline import Timeline, build_timeline
+from fox_cadence.core.timeline import Timeline
+from fox_cadence.core.timeline_builder import build_timeline
 from tests.builders import simple_project, take_of, voiced
 
 

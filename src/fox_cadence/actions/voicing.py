@@ -13,7 +13,8 @@ from fox_cadence.core.project import Index, KeptTake, Line, Project, SpanLength,
 from fox_cadence.core.speech import shared_pauses
 from fox_cadence.core.takes import SpanTarget, Take, VoicingRequest, natural_request
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ, ticks_to_samples
-from fox_cadence.core.timeline import LineSpan, is_stale
+from fox_cadence.core.timeline import LineSpan
+from fox_cadence.core.timeline_builder import is_stale
 from fox_cadence.errors import CancelledError, EngineError, FoxError
 from fox_cadence.jobs.runner import Unwatched, Watcher
 from fox_cadence.media.audio import Sound, read_wav, wav_bytes

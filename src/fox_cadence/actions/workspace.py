@@ -11,7 +11,8 @@ from typing import IO
 from fox_cadence.core.length_model import Estimator
 from fox_cadence.core.project import Index, Project, said_text, voice_of
 from fox_cadence.core.takes import Take
-from fox_cadence.core.timeline import Timeline, build_timeline
+from fox_cadence.core.timeline import Timeline
+from fox_cadence.core.timeline_builder import KeptSpans, build_timeline
 from fox_cadence.errors import ClashError, NotFoundError, StorageError
 from fox_cadence.jobs.runner import JobRunner
 from fox_cadence.store.access import Access
@@ -79,6 +80,7 @@ class Workspace:
         self.access = Access(self.database)
         self.cleaning = Cleaning(self.database, self.projects, self.library, folder)
         self.previews = Previews()
+        self._spans = KeptSpans()
         self.slowness: dict[str, float] = {}
         self.scratch = folder / "scratch"
         self.scratch.mkdir(exist_ok=True)
@@ -126,7 +128,7 @@ class Workspace:
         """Resolve a project with its takes; lines without one are estimated."""
         takes = self.takes_of(project)
         self._prepare_estimates(project, takes)
-        return build_timeline(project, takes, estimator or self.lengths)
+        return build_timeline(project, takes, estimator or self.lengths, self._spans)
 
     def _prepare_estimates(self, project: Project, takes: dict[str, Take]) -> None:
         """Count the phonemes of all unvoiced lines of a voice at once: line by line it would cost ten times more."""

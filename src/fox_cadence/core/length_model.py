@@ -34,6 +34,10 @@ class Estimator(Protocol):
         """Expected lengths at a pace of the voice (1 is natural)."""
         ...
 
+    def version(self, voice_id: str) -> object:
+        """What its estimates for a voice rest on: as long as this is the same, so are they."""
+        ...
+
 
 _LETTER = re.compile(r"[^\W\d_]")
 _DIGIT = re.compile(r"\d")
@@ -70,6 +74,9 @@ class LetterEstimator:
             for word, sign in rests_of(text).items()
         }
         return Estimate(max(seconds_to_ticks(voiced / pace), seconds_to_ticks(0.1)), pauses, self.ERROR)
+
+    def version(self, voice_id: str) -> object:
+        return self
 
 
 LETTERS = LetterEstimator()

@@ -15,6 +15,7 @@ from fox_cadence.errors import ClashError, InputError, NotFoundError
 from fox_cadence.store.database import Database, now
 
 T = TypeVar("T", Shot, Caption, SceneText, Role, Line)
+V = TypeVar("V")
 _KEPT = 32
 
 
@@ -90,7 +91,10 @@ def sharing(project: Project, other: Project) -> Project:
 
     def shared(items: tuple[T, ...], others: tuple[T, ...]) -> tuple[T, ...]:
         known = {each.id: each for each in others}
-        return tuple(known[each.id] if known.get(each.id) == each else each for each in items)
+        return tuple(same(each, known.get(each.id)) for each in items)
+
+    def same(value: V, of_other: V | None) -> V:
+        return of_other if of_other is not None and (of_other is value or of_other == value) else value
 
     return project.changed(
         shots=shared(project.shots, other.shots),
@@ -98,10 +102,10 @@ def sharing(project: Project, other: Project) -> Project:
         scene_texts=shared(project.scene_texts, other.scene_texts),
         roles=shared(project.roles, other.roles),
         lines=shared(project.lines, other.lines),
-        clips={
-            key: other.clips.get(key) if other.clips.get(key) == clip else clip for key, clip in project.clips.items()
-        },
-        house=other.house if other.house == project.house else project.house,
+        clips={key: same(clip, other.clips.get(key)) for key, clip in project.clips.items()},
+        house=same(project.house, other.house),
+        rate=same(project.rate, other.rate),
+        lexicon=same(project.lexicon, other.lexicon),
     )
 
 

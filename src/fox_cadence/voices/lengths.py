@@ -63,6 +63,11 @@ class SpokenLengths:
         voiced = max(whole - sum(pauses.values()), seconds_to_ticks(0.1))
         return Estimate(voiced, pauses, model.error)
 
+    def version(self, voice_id: str) -> object:
+        """The model of the voice: another object once something was learnt."""
+        voice = voice_by_id(voice_id)
+        return None if voice is None else self.model(voice)
+
     def prepare(self, texts: list[str], voice_id: str) -> None:
         """Count many texts of a voice in one go; what can't be counted is left to `estimate`."""
         voice = voice_by_id(voice_id)

@@ -6,7 +6,8 @@ from fox_cadence.core.fit.solver import Status
 from fox_cadence.core.marks import PauseMark
 from fox_cadence.core.project import Caption, Line, Project
 from fox_cadence.core.ticks import seconds_to_ticks
-from fox_cadence.core.timeline import Timeline, build_timeline
+from fox_cadence.core.timeline import Timeline
+from fox_cadence.core.timeline_builder import build_timeline
 from tests.builders import simple_project, take_of
 
 

@@ -12,7 +12,8 @@ from fox_cadence.core.fit.proposal import propose
 from fox_cadence.core.fit.rows import Rows, Rule, runs
 from fox_cadence.core.fit.solver import Solver, Status, solve, worst_violation
 from fox_cadence.core.fit.statement import state_problem
-from fox_cadence.core.timeline import Timeline, build_timeline
+from fox_cadence.core.timeline import Timeline
+from fox_cadence.core.timeline_builder import build_timeline
 from tests.builders import simple_project, timelines, voiced
 
 HALF = st.sampled_from([0.001, 0.5, 0.999])

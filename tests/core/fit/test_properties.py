@@ -18,7 +18,8 @@ from fox_cadence.core.outside import HEARD_TICKS
 from fox_cadence.core.project import Clip
 from fox_cadence.core.shot_limits import shot_limits_frames
 from fox_cadence.core.ticks import seconds_to_ticks
-from fox_cadence.core.timeline import Timeline, build_timeline, shot_spans
+from fox_cadence.core.timeline import Timeline, shot_spans
+from fox_cadence.core.timeline_builder import build_timeline
 from tests.builders import simple_project, timelines, voiced
 
 

@@ -12,7 +12,8 @@ from fox_cadence.core.project import Clip, Project, Role
 from fox_cadence.core.states import LineState
 from fox_cadence.core.takes import Take
 from fox_cadence.core.ticks import seconds_to_ticks
-from fox_cadence.core.timeline import Timeline, build_timeline
+from fox_cadence.core.timeline import Timeline
+from fox_cadence.core.timeline_builder import build_timeline
 from tests.builders import simple_project, take_of
 
 SAID = "It is really the last wave. It has all the time in the world, and nobody waits."

@@ -27,7 +27,8 @@ from fox_cadence.core.fit.solver import Status
 from fox_cadence.core.fit.wishes import wishes_of
 from fox_cadence.core.project import Project
 from fox_cadence.core.ticks import seconds_to_ticks, ticks_to_seconds
-from fox_cadence.core.timeline import Timeline, build_timeline
+from fox_cadence.core.timeline import Timeline
+from fox_cadence.core.timeline_builder import build_timeline
 from tests.builders import simple_project, take_of
 
 TEXTS = ["one two three four", "five six seven", "eight nine ten"]

@@ -78,6 +78,9 @@ class _Known:
     def estimate(self, text: str, voice_id: str, pace: float) -> Estimate:
         return self.texts.get((text, voice_id)) or self.base.estimate(text, voice_id, pace)
 
+    def version(self, voice_id: str) -> object:
+        return self, self.base.version(voice_id)
+
 
 class Cause:
     """A line that does not fit: what is known of it, and how much room it wants."""

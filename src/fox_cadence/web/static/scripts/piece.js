@@ -38,7 +38,7 @@ const EMPTY = {
   character_budget: null, language: "en", past_clip_end: "hold", coverage: null, missing: [],
 };
 
-const core = part({
+export const core = part({
   project: "",
   /** @type {Timeline} */
   t: EMPTY,
@@ -74,7 +74,7 @@ const core = part({
     for (const turned of ["pass", "deskOf", "wordsDesk", "castDesk"]) this.$watch(turned, () => { find("desk").scrollTop = 0; });
     try {
       this.take(await get(`/api/projects/${this.project}/timeline`));
-      const first = this.t.lines.find((/** @type {any} */ item) => item.state === "spills") ?? this.t.lines[0];
+      const first = this.t.lines.find((item) => item.state === "spills") ?? this.t.lines[0];
       if (first) this.choose(first.id);
       this.sought.language = this.t.language.split("-")[0];
       await this.loadOwnDeliveries();
@@ -128,7 +128,7 @@ const core = part({
   follow(proposal) {
     this.propose(proposal, true);
     if (proposal.status !== "solved") return proposal.reason;
-    const spilling = proposal.lines.filter((/** @type {any} */ line) => line.state === "spills").length;
+    const spilling = proposal.lines.filter((line) => line.state === "spills").length;
     return spilling ? `${this.counted(spilling, "line")} would spill` : "nothing would spill";
   },
 

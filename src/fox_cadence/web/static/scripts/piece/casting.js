@@ -23,24 +23,24 @@ export const casting = part({
   },
 
   get castRole() {
-    return this.t.roles.find((/** @type {any} */ item) => item.id === this.castRoleId) ?? this.chosenRole ?? this.t.roles[0] ?? null;
+    return this.t.roles.find((item) => item.id === this.castRoleId) ?? this.chosenRole ?? this.t.roles[0] ?? null;
   },
 
   get voiceLanguages() {
-    const found = new Map(this.voices.map((/** @type {any} */ item) => [item.language.split("-")[0], item.language_name]));
+    const found = new Map(this.voices.map((item) => [item.language.split("-")[0], item.language_name]));
     return [...found].map(([tag, name]) => ({ tag, name })).sort((a, b) => a.name.localeCompare(b.name));
   },
 
   /** Voices that may be cast: in a commercial piece only those whose licence is known to allow it. */
-  get offered() { return this.voices.filter((/** @type {any} */ item) => item.commercial || !this.t.commercial); },
+  get offered() { return this.voices.filter((item) => item.commercial || !this.t.commercial); },
   get heldBack() { return this.voices.length - this.offered.length; },
 
   get voicesShown() {
     const { text, language, who, natural, listed } = this.sought;
     const words = text.toLowerCase().split(/\s+/).filter(Boolean);
     // a language that is typed goes before the one that is set
-    const typed = words.some((/** @type {string} */ word) => word.length > 2 && this.voiceLanguages.some((/** @type {any} */ each) => each.name.toLowerCase().startsWith(word)));
-    return this.offered.filter((/** @type {any} */ item) => {
+    const typed = words.some((/** @type {string} */ word) => word.length > 2 && this.voiceLanguages.some((each) => each.name.toLowerCase().startsWith(word)));
+    return this.offered.filter((item) => {
       const about = `${item.name} ${item.language} ${item.language_name} ${item.region} ${item.gender} ${item.age} ${item.character} ${item.uses} ${item.engine} ${item.licence}`.toLowerCase().split(/[^\p{L}\p{N}.-]+/u);
       return (!language || typed || item.language.split("-")[0] === language) && (!who || item.gender === who) &&
         (!natural || item.natural) && (!listed || this.t.shortlist.includes(item.id)) && words.every((/** @type {string} */ word) => about.some((part) => part.startsWith(word)));
@@ -62,12 +62,12 @@ export const casting = part({
   },
 
   /** Lines of a role that recasting says anew: not locked ones, not those in a voice of their own, not recorded ones. @param {string} id */
-  linesOf(id) { return this.t.lines.filter((/** @type {any} */ item) => item.role === id && !item.locked && !item.own_voice && !item.take?.recorded); },
+  linesOf(id) { return this.t.lines.filter((item) => item.role === id && !item.locked && !item.own_voice && !item.take?.recorded); },
 
   /** @param {string} id */
-  voiceName(id) { return this.voices.find((/** @type {any} */ item) => item.id === id)?.name ?? id; },
+  voiceName(id) { return this.voices.find((item) => item.id === id)?.name ?? id; },
   /** @param {string} id */
-  styleName(id) { return this.styles.find((/** @type {any} */ item) => item.id === id)?.name ?? id; },
+  styleName(id) { return this.styles.find((item) => item.id === id)?.name ?? id; },
 
   /** @param {Event} event @param {string} id @param {string} field */
   setRole(event, id, field) {
@@ -86,7 +86,7 @@ export const casting = part({
   },
 
   /** Whether a voice may not be heard in this piece, because it is marked commercial. @param {string} id */
-  notCommercial(id) { return this.t.commercial && !this.voices.find((/** @type {any} */ item) => item.id === id)?.commercial; },
+  notCommercial(id) { return this.t.commercial && !this.voices.find((item) => item.id === id)?.commercial; },
 
   /** By a key: the chosen line said by the voice that has the focus, or by the first one shown. */
   hearOwnLine() {
@@ -98,17 +98,17 @@ export const casting = part({
   /** @param {string} id */
   lineCount(id) { return this.counted(this.idsOf(id).length, "line"); },
   /** The lines of a role, or all. @param {string} id */
-  idsOf(id) { return this.t.lines.filter((/** @type {any} */ item) => !id || item.role === id).map((/** @type {any} */ item) => item.id); },
+  idsOf(id) { return this.t.lines.filter((item) => !id || item.role === id).map((item) => item.id); },
   /** Who would take over from a role. @param {string} id */
-  otherRole(id) { return this.t.roles.find((/** @type {any} */ item) => item.id !== id) ?? { id: "", name: "" }; },
+  otherRole(id) { return this.t.roles.find((item) => item.id !== id) ?? { id: "", name: "" }; },
   /** @param {string} id */
   deleteRole(id) { return this.edit({ kind: "delete_role", role_id: id, to_role_id: this.otherRole(id).id }); },
 
   addRole() {
     const name = this.newRole.trim();
-    const taken = this.t.roles.map((/** @type {any} */ role) => role.voice_id);
-    const choices = this.offered.filter((/** @type {any} */ item) => item.language.split("-")[0] === this.t.language.split("-")[0]);
-    const voice = choices.find((/** @type {any} */ item) => !taken.includes(item.id)) ?? choices[0] ?? this.offered[0];
+    const taken = this.t.roles.map((role) => role.voice_id);
+    const choices = this.offered.filter((item) => item.language.split("-")[0] === this.t.language.split("-")[0]);
+    const voice = choices.find((item) => !taken.includes(item.id)) ?? choices[0] ?? this.offered[0];
     if (!name) return this.tell("Give the role a name first.", "note");
     if (!voice) return;
     this.newRole = "";
@@ -121,7 +121,7 @@ export const casting = part({
     if (!role || this.occupied()) return;
     if (voice.missing) return this.tell(`${voice.name} can't be heard here: ${voice.missing}.`, "note");
     if (voice.id === role.voice_id) return this.tell(`${voice.name} is the voice of ${role.name} already.`, "note");
-    const lines = this.linesOf(role.id).map((/** @type {any} */ item) => item.id);
+    const lines = this.linesOf(role.id).map((item) => item.id);
     const edit = { kind: "role", role_id: role.id, voice_id: voice.id };
     if (!lines.length) return this.edit(edit);
     await this.voice(lines, [edit]);

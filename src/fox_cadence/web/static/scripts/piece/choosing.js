@@ -13,16 +13,16 @@ export const choosing = part({
   scale: 28,
   deskOf: "line",
 
-  get chosenLine() { return this.t.lines.find((/** @type {any} */ item) => item.id === this.line) ?? null; },
-  get chosenShot() { return this.t.shots.find((/** @type {any} */ item) => item.id === this.shot) ?? null; },
+  get chosenLine() { return this.t.lines.find((item) => item.id === this.line) ?? null; },
+  get chosenShot() { return this.t.shots.find((item) => item.id === this.shot) ?? null; },
   /** The clip the chosen shot shows, if it shows one. */
   get chosenClip() { return this.t.clips[this.chosenShot?.clip ?? ""] ?? null; },
-  get chosenCaption() { return this.t.captions.find((/** @type {any} */ item) => item.line === this.line) ?? null; },
-  get chosenCaptions() { return this.t.captions.filter((/** @type {any} */ item) => item.line === this.line); },
-  get chosenRole() { return this.t.roles.find((/** @type {any} */ item) => item.id === this.chosenLine?.role) ?? null; },
+  get chosenCaption() { return this.t.captions.find((item) => item.line === this.line) ?? null; },
+  get chosenCaptions() { return this.t.captions.filter((item) => item.line === this.line); },
+  get chosenRole() { return this.t.roles.find((item) => item.id === this.chosenLine?.role) ?? null; },
   get missingSigns() { return this.chosenCaption?.missing.join(" ") ?? ""; },
-  get undrawn() { return this.t.captions.filter((/** @type {any} */ item) => item.missing.length); },
-  get hurried() { return this.t.captions.filter((/** @type {any} */ item) => item.too_fast); },
+  get undrawn() { return this.t.captions.filter((item) => item.missing.length); },
+  get hurried() { return this.t.captions.filter((item) => item.too_fast); },
   get stillOpen() { return this.t.passes.at(-1)?.open ?? ""; },
   get shotPicture() {
     const shot = this.chosenShot;
@@ -33,21 +33,21 @@ export const choosing = part({
 
   /** Where a word is held, in words. @param {{shot: string, frames: number}} sync */
   placeOf(sync) {
-    const number = this.t.shots.findIndex((/** @type {any} */ item) => item.id === sync.shot) + 1;
+    const number = this.t.shots.findIndex((item) => item.id === sync.shot) + 1;
     return sync.frames === 0 ? `the cut to shot ${number}` : `frame ${sync.frames} of shot ${number}`;
   },
 
-  get lineNumber() { return this.t.lines.findIndex((/** @type {any} */ item) => item.id === this.line) + 1; },
-  get shotNumber() { return this.t.shots.findIndex((/** @type {any} */ item) => item.id === this.shot) + 1; },
-  get captionNumber() { return this.t.captions.findIndex((/** @type {any} */ item) => item.line === this.line) + 1; },
+  get lineNumber() { return this.t.lines.findIndex((item) => item.id === this.line) + 1; },
+  get shotNumber() { return this.t.shots.findIndex((item) => item.id === this.shot) + 1; },
+  get captionNumber() { return this.t.captions.findIndex((item) => item.line === this.line) + 1; },
   get openCount() { return this.t.coverage?.whole.open_ids.length ?? 0; },
   get frameSeconds() { return this.t.rate.denominator / this.t.rate.numerator; },
   get frameNow() { return Math.floor(this.at / this.frameSeconds + 1e-6); },
-  get shotNow() { return this.shown.shots.findLast((/** @type {any} */ item) => item.start <= this.frameNow) ?? null; },
+  get shotNow() { return this.shown.shots.findLast((item) => item.start <= this.frameNow) ?? null; },
 
   /** @param {string} id @param {boolean} [move] */
   choose(id, move = true) {
-    const line = this.t.lines.find((/** @type {any} */ item) => item.id === id);
+    const line = this.t.lines.find((item) => item.id === id);
     if (!line) return;
     if (id !== this.line) {
       this.picked = { from: 0, to: 0 };
@@ -81,7 +81,7 @@ export const choosing = part({
   /** @param {number} step */
   chooseNext(step) {
     const lines = this.t.lines;
-    const index = lines.findIndex((/** @type {any} */ item) => item.id === this.line);
+    const index = lines.findIndex((item) => item.id === this.line);
     const next = lines[Math.max(0, Math.min(lines.length - 1, index + step))];
     if (next) this.choose(next.id);
   },
@@ -89,7 +89,7 @@ export const choosing = part({
   /** The next line in a state, after the chosen one and around. @param {string} state */
   chooseState(state) {
     const lines = this.t.lines;
-    const from = lines.findIndex((/** @type {any} */ item) => item.id === this.line) + 1;
+    const from = lines.findIndex((item) => item.id === this.line) + 1;
     const next = [...lines.slice(from), ...lines.slice(0, from)].find((item) => item.state === state);
     if (next) this.choose(next.id);
   },

@@ -1,10 +1,12 @@
 // A page's state in parts, put together with getters kept as getters.
 
+/** @typedef {import("./state.d.ts").State} State */
+
 /**
- * One part. In its methods `this` is the whole state: what other parts bring is not known here.
+ * One part. In its methods `this` is the whole state, with what all other parts bring.
  *
  * @template {object} T
- * @param {T & ThisType<any>} made
+ * @param {T & ThisType<State>} made
  * @returns {T}
  */
 export const part = (made) => made;

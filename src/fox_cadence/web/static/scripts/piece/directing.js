@@ -31,11 +31,11 @@ export const directing = part({
 
   /** What stands on a word: classes for its look, and words for its title. @param {number} index */
   wordLook(index) {
-    const marks = (this.chosenLine?.marks ?? []).filter((/** @type {any} */ mark) => mark.first_word <= index && index < mark.end_word);
+    const marks = (this.chosenLine?.marks ?? []).filter((mark) => mark.first_word <= index && index < mark.end_word);
     const told = this.told[index];
     return [
       index >= this.firstPicked && index < this.endPicked ? "picked" : "",
-      ...marks.map((/** @type {any} */ mark) => (mark.kind === "emphasis" ? `weight-${mark.level}` : `has-${mark.kind}`)),
+      ...marks.map((mark) => (mark.kind === "emphasis" ? `weight-${mark.level}` : `has-${mark.kind}`)),
       told?.said ? "told" : "",
       told?.guessed ? "guessed" : "",
     ].join(" ");
@@ -43,8 +43,8 @@ export const directing = part({
 
   /** What is heard between a word and the next, as a short sign. @param {number} index */
   afterWord(index) {
-    const pause = this.chosenLine?.pauses.find((/** @type {any} */ item) => item.after === index);
-    const breath = this.chosenLine?.marks.some((/** @type {any} */ item) => item.kind === "breath" && item.after_word === index);
+    const pause = this.chosenLine?.pauses.find((item) => item.after === index);
+    const breath = this.chosenLine?.marks.some((item) => item.kind === "breath" && item.after_word === index);
     return `${pause ? `${pause.seconds.toFixed(2)} s` : ""}${breath ? " breath" : ""}`.trim();
   },
 
@@ -78,7 +78,7 @@ export const directing = part({
   /** The fields show what the chosen words have. */
   takeOver() {
     const marks = this.chosenLine?.marks ?? [];
-    const over = (/** @type {string} */ kind) => marks.find((/** @type {any} */ mark) => mark.kind === kind && mark.first_word <= this.firstPicked && this.firstPicked < mark.end_word);
+    const over = (/** @type {string} */ kind) => marks.find((mark) => mark.kind === kind && mark.first_word <= this.firstPicked && this.firstPicked < mark.end_word);
     const [span, said] = [over("span"), over("pronunciation")];
     [this.spanPace, this.spanPitch, this.spanGain] = [span?.pace ?? 1, span?.pitch_semitones ?? 0, span?.gain_db ?? 0];
     this.saidKind = said?.ipa ? "ipa" : "spelled";
@@ -109,7 +109,7 @@ export const directing = part({
 
   /** From one level to the next, by a key: none, moderate, strong, none. */
   weighNext() {
-    const now = (this.chosenLine?.marks ?? []).find((/** @type {any} */ mark) => mark.kind === "emphasis" && mark.first_word <= this.firstPicked && this.firstPicked < mark.end_word);
+    const now = (this.chosenLine?.marks ?? []).find((mark) => mark.kind === "emphasis" && mark.first_word <= this.firstPicked && this.firstPicked < mark.end_word);
     return this.weigh(now ? (now.level === "moderate" ? "strong" : null) : "moderate");
   },
 
@@ -125,7 +125,7 @@ export const directing = part({
   splitHere() { return this.edit({ kind: "split_line", line_id: this.line, before_word: this.firstPicked }); },
 
   breatheAfterPicked() {
-    const has = this.chosenLine?.marks.some((/** @type {any} */ item) => item.kind === "breath" && item.after_word === this.endPicked - 1);
+    const has = this.chosenLine?.marks.some((item) => item.kind === "breath" && item.after_word === this.endPicked - 1);
     return this.edit({ kind: "breath", line_id: this.line, after_word: this.endPicked - 1, breathes: !has });
   },
 
@@ -147,14 +147,14 @@ export const directing = part({
   async hearPicked(asTyped) {
     const said = asTyped && this.saidAs.trim() ? `&${this.saidKind}=${encodeURIComponent(this.saidAs.trim())}` : "";
     const path = `/api/projects/${this.project}/lines/${this.line}/words.wav?first=${this.firstPicked}&end=${this.endPicked}${said}`;
-    await screen.player.playSound(path, "line").catch((/** @type {any} */ error) => this.failed(error));
+    await screen.player.playSound(path, "line").catch((error) => this.failed(error));
   },
 
   /** Marks over words in the order of the line, in words. @returns {Array<{text: string, off: object}>} */
   get marksShown() {
     const words = this.lineWords;
-    const over = (/** @type {any} */ mark) => `“${words.slice(mark.first_word, mark.end_word).map(bare).join(" ")}”`;
-    return (this.chosenLine?.marks ?? []).map((/** @type {any} */ mark) => {
+    const over = (mark) => `“${words.slice(mark.first_word, mark.end_word).map(bare).join(" ")}”`;
+    return (this.chosenLine?.marks ?? []).map((mark) => {
       const place = { line_id: this.line, first_word: mark.first_word, end_word: mark.end_word };
       switch (mark.kind) {
         case "emphasis": return { text: `${over(mark)} with ${mark.level} emphasis`, off: { ...place, kind: "emphasis", level: null } };

@@ -80,7 +80,7 @@ export const editing = part({
 
   /** Change the words of a caption where they stand. @param {string} id */
   typeCaption(id) {
-    const caption = this.t.captions.find((/** @type {any} */ item) => item.id === id);
+    const caption = this.t.captions.find((item) => item.id === id);
     const card = screen.sheet.layer.holder.querySelector(`.caption[data-caption="${id}"]`);
     const words = card?.querySelector("p");
     if (!caption || !card || !words) return;
@@ -213,7 +213,7 @@ export const editing = part({
   /** Lay the line on other shots. @param {Event} event @param {"first"|"last"} which */
   placeLine(event, which) {
     const id = /** @type {HTMLSelectElement} */ (event.target).value;
-    const order = this.t.shots.map((/** @type {any} */ item) => item.id);
+    const order = this.t.shots.map((item) => item.id);
     const line = this.chosenLine;
     const first = which === "first" ? id : line.first_shot;
     const last = which === "last" ? id : order.indexOf(line.last_shot) < order.indexOf(id) || line.first_shot === line.last_shot ? id : line.last_shot;
@@ -229,7 +229,7 @@ export const editing = part({
   lineStart(event) {
     const value = number(event);
     const line = this.chosenLine;
-    const shot = this.t.shots.find((/** @type {any} */ item) => item.id === line?.first_shot);
+    const shot = this.t.shots.find((item) => item.id === line?.first_shot);
     if (value !== null && shot) return this.edit({ kind: "line_start", line_id: line.id, offset_s: value - shot.start * this.frameSeconds });
   },
 

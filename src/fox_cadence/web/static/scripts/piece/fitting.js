@@ -25,7 +25,7 @@ export const fitting = part({
   houseAsked: 0,
   explained: 0,
 
-  get chosenPlan() { return this.proposal?.lines.find((/** @type {any} */ item) => item.id === this.line) ?? null; },
+  get chosenPlan() { return this.proposal?.lines.find((item) => item.id === this.line) ?? null; },
   get shownLine() { return this.chosenPlan ?? this.chosenLine; },
   /** The sum to show: of the proposal while there is one. */
   get sum() { return this.chosenPlan?.sum ?? this.chosenLine?.sum ?? null; },
@@ -41,8 +41,8 @@ export const fitting = part({
   get letGoText() { return (this.proposal?.let_go ?? []).join(", "); },
   get standingNow() { return tallyOf(this.t.lines); },
   get reasonedCaptions() {
-    return (this.proposal?.captions ?? []).map((/** @type {any} */ item, /** @type {number} */ number) => ({ id: item.id, text: `Caption ${number + 1} ${item.why}`, why: item.why }))
-      .filter((/** @type {any} */ item) => item.why);
+    return (this.proposal?.captions ?? []).map((item, number) => ({ id: item.id, text: `Caption ${number + 1} ${item.why}`, why: item.why }))
+      .filter((item) => item.why);
   },
   get tally() {
     const lines = this.proposal?.lines ?? [];

@@ -43,7 +43,7 @@ export const hearing = part({
     if (!this.loaded) return;
     const end = this.shown.total_frames * this.frameSeconds;
     const from = this.at >= end - 0.05 ? 0 : this.at;
-    await screen.player.play(this.sound(), from, end).catch((/** @type {any} */ error) => this.failed(error));
+    await screen.player.play(this.sound(), from, end).catch((error) => this.failed(error));
   },
 
   /** Where the sound that belongs to what is shown comes from. */
@@ -60,32 +60,32 @@ export const hearing = part({
 
   async hearLine() {
     if (!this.line) return;
-    await screen.player.playSound(`/api/projects/${this.project}/lines/${this.line}/sound.wav`, "line").catch((/** @type {any} */ error) => this.failed(error));
+    await screen.player.playSound(`/api/projects/${this.project}/lines/${this.line}/sound.wav`, "line").catch((error) => this.failed(error));
   },
 
   async hearInPlace() {
     const line = this.chosenLine;
     if (!line) return;
-    await screen.player.play(this.sound(), Math.max(0, line.start_s - 1), line.end_s + 1).catch((/** @type {any} */ error) => this.failed(error));
+    await screen.player.play(this.sound(), Math.max(0, line.start_s - 1), line.end_s + 1).catch((error) => this.failed(error));
   },
 
   async loopShot() {
     const shot = this.chosenShot;
     if (!shot) return;
     const [start, end] = [shot.start * this.frameSeconds, shot.end * this.frameSeconds];
-    await screen.player.play(this.sound(), start, end, true).catch((/** @type {any} */ error) => this.failed(error));
+    await screen.player.play(this.sound(), start, end, true).catch((error) => this.failed(error));
   },
 
   /** A line as edits that are not made would have it. @param {object[]} edits @param {string} line */
   async hearEdits(edits, line) {
     const body = { based_on: this.t.revision, edits, line_id: line };
-    await screen.player.playSound(`/api/projects/${this.project}/hear`, "line", body).catch((/** @type {any} */ error) => this.failed(error));
+    await screen.player.playSound(`/api/projects/${this.project}/hear`, "line", body).catch((error) => this.failed(error));
   },
 
   /** @param {string} voice @param {boolean} own */
   async hearVoice(voice, own) {
     const words = own ? `?project=${this.project}&line=${this.line}` : "";
-    await screen.player.playSound(`/api/voices/${voice}/sample.wav${words}`, "voice").catch((/** @type {any} */ error) => this.failed(error));
+    await screen.player.playSound(`/api/voices/${voice}/sample.wav${words}`, "voice").catch((error) => this.failed(error));
   },
 
   async measureLoudness() {

@@ -10,7 +10,7 @@ export const holding = part({
   held: [],
 
   get heldPlace() { return `held ${this.project}`; },
-  get heldTitle() { return this.held.some((/** @type {Held} */ item) => item.theirs) ? "Changed in another window" : "Not saved yet"; },
+  get heldTitle() { return this.held.some((item) => item.theirs) ? "Changed in another window" : "Not saved yet"; },
 
   loadHeld() {
     try {

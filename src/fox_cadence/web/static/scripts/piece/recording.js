@@ -113,7 +113,7 @@ export const recording = part({
   /** @param {number} place */
   dropAttempt(place) {
     URL.revokeObjectURL(this.attempts[place].address);
-    this.attempts = this.attempts.filter((/** @type {any} */ _, /** @type {number} */ index) => index !== place);
+    this.attempts = this.attempts.filter((_, index) => index !== place);
   },
 
   /** @param {Event} event @param {boolean} draft */
@@ -126,7 +126,7 @@ export const recording = part({
 
   /** Lines the recording is for: the chosen one, or all from first to last. */
   get recordLines() {
-    return this.recordFor === "all" ? this.t.lines.map((/** @type {any} */ item) => item.id) : [this.line];
+    return this.recordFor === "all" ? this.t.lines.map((item) => item.id) : [this.line];
   },
 
   /** @param {Blob} blob @param {string} name */
@@ -135,7 +135,7 @@ export const recording = part({
     if (job?.state !== "done") return;
     await this.refresh();
     this.recordedLines = job.result.lines;
-    const doubtful = this.recordedLines.filter((/** @type {any} */ item) => item.doubtful.length).length;
+    const doubtful = this.recordedLines.filter((item) => item.doubtful.length).length;
     this.recordNote = job.result.checked ? (doubtful ? "Some words may have been said otherwise; listen to them." : "All words were found as they are written.") : "Words were placed by a reading; whether others were said can be told in English only.";
     this.tell(`${this.counted(this.recordedLines.length, "line")} recorded. ${this.recordNote}`, doubtful ? "note" : "good");
   },
@@ -167,5 +167,5 @@ export const recording = part({
   },
 
   /** @param {string} id */
-  lineNumberOf(id) { return this.t.lines.findIndex((/** @type {any} */ item) => item.id === id) + 1; },
+  lineNumberOf(id) { return this.t.lines.findIndex((item) => item.id === id) + 1; },
 });

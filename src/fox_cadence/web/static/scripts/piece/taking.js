@@ -42,7 +42,7 @@ export const taking = part({
     }
   },
 
-  get takesDiffer() { return this.keptTakes.some((/** @type {any} */ take) => take.changes.length); },
+  get takesDiffer() { return this.keptTakes.some((take) => take.changes.length); },
 
   /** @param {any} take */
   takeText(take) {
@@ -54,7 +54,7 @@ export const taking = part({
 
   /** @param {any} take */
   async hearTake(take) {
-    await screen.player.playSound(`/api/takes/${take.id}/sound.wav`, "line").catch((/** @type {any} */ error) => this.failed(error));
+    await screen.player.playSound(`/api/takes/${take.id}/sound.wav`, "line").catch((error) => this.failed(error));
   },
 
   /** @param {string} id */
@@ -87,7 +87,7 @@ export const taking = part({
     const delivery = this.deliveryOf(line.own_delivery ?? role);
     if (what === "styles") return this.compareWays(["plain", ...this.comparedStyles.filter((/** @type {string} */ id) => id !== "plain")].slice(0, 6).map((style) => ({ delivery: { ...delivery, style } })));
     const own = line.own_voice ?? role.voice_id;
-    const others = what === "shortlist" ? this.t.shortlist : this.t.roles.map((/** @type {any} */ item) => item.voice_id);
+    const others = what === "shortlist" ? this.t.shortlist : this.t.roles.map((item) => item.voice_id);
     const voices = [...new Set([own, ...others])].slice(0, 6);
     if (voices.length < 2) return this.tell(what === "shortlist" ? "Put voices on the shortlist first: the star is beside each of them in Voices." : "The cast has only one voice.", "note");
     return this.compareWays(voices.map((voice_id) => ({ voice_id })));
@@ -110,7 +110,7 @@ export const taking = part({
   /** @param {any} way */
   wayName(way) {
     const parts = [];
-    const voice = this.voices.find((/** @type {any} */ item) => item.id === way.variant.voice_id);
+    const voice = this.voices.find((item) => item.id === way.variant.voice_id);
     if (voice) parts.push(voice.name);
     if (way.variant.delivery) parts.push(this.styleName(way.variant.delivery.style));
     if (way.variant.text) parts.push(way.variant.text === this.chosenLine?.said ? "as it is" : "repunctuated");
@@ -120,12 +120,12 @@ export const taking = part({
   /** Play all ways together and hear one of them; the others run along in silence. */
   async playWays() {
     this.stopWays();
-    const sounding = this.ways.filter((/** @type {any} */ way) => way.take);
+    const sounding = this.ways.filter((way) => way.take);
     if (!sounding.length) return;
     screen.player.stop();
     const context = new AudioContext({ sampleRate: 48000 });
     try {
-      const buffers = await Promise.all(sounding.map(async (/** @type {any} */ way) => context.decodeAudioData(await bytes(`/api/takes/${way.take.id}/sound.wav`))));
+      const buffers = await Promise.all(sounding.map(async (way) => context.decodeAudioData(await bytes(`/api/takes/${way.take.id}/sound.wav`))));
       await context.resume();
       const begin = context.currentTime + 0.05;
       const longest = Math.max(...buffers.map((each) => each.length)) + context.sampleRate / 2;
@@ -155,7 +155,7 @@ export const taking = part({
   hearWay(place) {
     this.wayHeard = place;
     if (!this.waysPlay) return this.playWays();
-    const sounding = this.ways.filter((/** @type {any} */ way) => way.take);
+    const sounding = this.ways.filter((way) => way.take);
     chorus.voices.forEach((voice, index) => {
       const now = voice.gain.context.currentTime;
       voice.gain.gain.setTargetAtTime(sounding[index].place === place ? 1 : 0, now, SWITCH_S);
@@ -165,7 +165,7 @@ export const taking = part({
   /** Keep all ways as takes, the chosen one to play. @param {number|null} chosen */
   async keepWays(chosen) {
     this.stopWays();
-    const variants = this.ways.map((/** @type {any} */ way) => way.variant);
+    const variants = this.ways.map((way) => way.variant);
     const done = await this.asked(() => post(`/api/projects/${this.project}/lines/${this.waysFor}/keep`, { based_on: this.t.revision, variants, chosen }));
     if (done) this.ways = [];
   },

@@ -95,7 +95,7 @@ export const work = part({
     if (job.state !== "done") return;
     const { made, kept, failed } = job.result;
     for (const each of failed) this.stepFailed.add(each.line);
-    const failures = failed.map((/** @type {any} */ f) => ` “${f.text}”: ${f.reason}`).join("");
+    const failures = failed.map((f) => ` “${f.text}”: ${f.reason}`).join("");
     if (!quiet || failed.length) this.tell(`Voices: ${made} made, ${kept} kept, ${failed.length} failed.${failures}`, failed.length ? "error" : "good");
   },
 
@@ -105,7 +105,7 @@ export const work = part({
   /** The lines of a choice, from a number to one. @returns {string[]} */
   get chosenRange() {
     const [first, last] = [Number(this.soundFrom), Number(this.soundTo)].sort((a, b) => a - b);
-    return this.t.lines.slice(Math.max(0, first - 1), Math.max(0, last)).map((/** @type {any} */ item) => item.id);
+    return this.t.lines.slice(Math.max(0, first - 1), Math.max(0, last)).map((item) => item.id);
   },
 
   /** The sound of lines as files of their own. @param {string[]} lines */
@@ -113,7 +113,7 @@ export const work = part({
     const job = await this.run(`/api/projects/${this.project}/line-sounds`, { line_ids: lines, format: this.soundFormat });
     if (job?.state !== "done") return;
     this.docketOf(job.result);
-    this.tell(`Made ${this.counted(job.result.files.length, "file")}: ${job.result.files.slice(0, 3).map((/** @type {any} */ file) => file.name).join(", ")}. They are listed under Export.`, "good");
+    this.tell(`Made ${this.counted(job.result.files.length, "file")}: ${job.result.files.slice(0, 3).map((file) => file.name).join(", ")}. They are listed under Export.`, "good");
   },
 
   async makeExport() {
@@ -123,7 +123,7 @@ export const work = part({
     this.docketOf(job.result);
     await this.refresh();
     const { files, failed, notes } = job.result;
-    const trouble = failed.map((/** @type {any} */ each) => ` ${each.product}: ${each.reason}`).join("");
+    const trouble = failed.map((each) => ` ${each.product}: ${each.reason}`).join("");
     this.tell(`Made ${this.counted(files.length, "file")}.${trouble}${notes.length ? ` ${this.counted(notes.length, "note")} on the docket.` : ""}`, failed.length ? "error" : notes.length ? "note" : "good");
   },
 

@@ -193,7 +193,7 @@ export const writing = part({
   async hearEntry(entry, after) {
     const said = entry.ipa ? `ipa=${encodeURIComponent(entry.ipa)}` : `spelled=${encodeURIComponent(entry.spelled ?? "")}`;
     const path = `/api/projects/${this.project}/lexicon/sound.wav?written=${encodeURIComponent(entry.written)}&${after ? said : ""}`;
-    await screen.player.playSound(path, "line").catch((/** @type {any} */ error) => this.failed(error));
+    await screen.player.playSound(path, "line").catch((error) => this.failed(error));
   },
 
   /** @param {Event} event */
