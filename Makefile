@@ -3,7 +3,7 @@ PYTHON ?= python3
 BIN = .venv/bin
 PIP = $(BIN)/python -m pip --disable-pip-version-check install --quiet
 
-.PHONY: demo serve test check bench styles screenshots lock setup setup-dev setup-node clean
+.PHONY: demo serve test check bench styles screenshots types lock setup setup-dev setup-node clean
 
 demo: setup
 	$(BIN)/fox-cadence demo
@@ -24,6 +24,7 @@ check: setup-dev setup-node
 	$(BIN)/mypy
 	$(BIN)/lint-imports
 	$(BIN)/python -m scripts.audit
+	$(BIN)/python -m scripts.page_types --check
 	node_modules/.bin/tsc -p tsconfig.json
 	node_modules/.bin/tailwindcss -i styles/app.css -o .styles-now.css --minify 2>/dev/null
 	@cmp .styles-now.css src/fox_cadence/web/static/dist/app.css || { echo "the built CSS is out of date: make styles"; rm -f .styles-now.css; exit 1; }
@@ -34,6 +35,9 @@ bench: setup-dev
 
 styles: setup-node
 	node_modules/.bin/tailwindcss -i styles/app.css -o src/fox_cadence/web/static/dist/app.css --minify
+
+types: setup-dev
+	$(BIN)/python -m scripts.page_types
 
 screenshots: setup-dev
 	@scripts/system-packages test

@@ -13,8 +13,8 @@ from fox_cadence.actions.writing import Source
 from fox_cadence.core.ticks import FrameRate, seconds_to_ticks
 from fox_cadence.formats.cues import Cue
 from fox_cadence.formats.srt import write
-from fox_cadence.web.editing import current
-from fox_cadence.web.proposal_view import proposal_json
+from fox_cadence.web.answers.answer import Answer, Answers
+from fox_cadence.web.answers.proposal import proposal_json
 from tests.media import files
 
 CAPTIONS, STEP_S, SHOWN_S = 1332, 2.4, 2.2
@@ -37,8 +37,9 @@ def rows() -> list[str]:
         words = Source("a.srt", write(cues).encode())
         made = new_project(workspace, wanted, [MediaFile(clip, "clip.mp4")], words)
         times.append(time.perf_counter())
+        answer = Answer(Answers(workspace), workspace, "")
         for _ in range(2):
-            current(workspace, made.project_id)
+            answer.project(made.project_id)
             times.append(time.perf_counter())
         fitted = fit(workspace, made.project_id)
         times.append(time.perf_counter())

@@ -62,7 +62,7 @@ def sixty_lines(workspace: Workspace, folder: Path) -> str:
 
 def _row(name: str, workspace: Workspace, project_id: str) -> str:
     voice_lines(workspace, project_id)
-    accepted = accept(workspace, project_id, fit(workspace, project_id).revision)
+    accepted = accept(workspace, fit(workspace, project_id))
     assert not accepted.failed
     with tempfile.TemporaryDirectory() as out:
         files = export(workspace, project_id, Path(out), Wanted(sound=False, captions=False)).paths

@@ -17,11 +17,11 @@ from typing import Any
 
 import uvicorn
 
-from fox_cadence.actions.bring_in import MadeProject, MediaFile, NewProject, new_project
+from fox_cadence.actions.bring_in import MadeProject, MediaFile, NewProject, new_project, parse_size
 from fox_cadence.actions.bundling import bring_in_bundle, write_bundle
 from fox_cadence.actions.exporting import Wanted, export
 from fox_cadence.actions.fitting import accept, fit
-from fox_cadence.actions.long_work import file_json
+from fox_cadence.actions.jobs import file_json
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace, default_data_folder
 from fox_cadence.actions.writing import Choices, Source
@@ -32,11 +32,10 @@ from fox_cadence.errors import FoxError, InputError
 from fox_cadence.formats.decoding import ENCODINGS
 from fox_cadence.store.trouble import in_words
 from fox_cadence.voices.catalogue import all_voices, voice_by_id
+from fox_cadence.web.answers.desk import voice_json
+from fox_cadence.web.answers.proposal import proposal_in_the_piece
 from fox_cadence.web.app import Listening, create_app
-from fox_cadence.web.direction_view import voice_json
 from fox_cadence.web.guard import LOOPBACK
-from fox_cadence.web.proposal_view import proposal_json
-from fox_cadence.web.work import parse_size
 
 NOT_AS_PLANNED = 3
 HOST, PORT = "127.0.0.1", 8345
@@ -258,12 +257,12 @@ def _voices(options: argparse.Namespace) -> int:
 def _fit(options: argparse.Namespace) -> int:
     with Workspace(options.data) as workspace:
         fitted = fit(workspace, options.project)
-        data = proposal_json(fitted)
+        data = proposal_in_the_piece(fitted)
         if fitted.proposal.status is not Status.SOLVED:
             _answer(options, data, data["reason"])
             return 1
         if options.accept:
-            done = accept(workspace, options.project, fitted.revision, watcher=_Terminal(options.json))
+            done = accept(workspace, fitted, _Terminal(options.json))
             data["accepted_revision"] = done.revision
             data["rounds"] = done.rounds
             data["results"] = [

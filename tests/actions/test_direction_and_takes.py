@@ -5,7 +5,6 @@ from pathlib import Path
 import numpy as np
 import pytest
 
-from fox_cadence.actions.choosing import Variant, choose_take, compare, keep_compared, takes_of_line
 from fox_cadence.actions.directing import (
     hear_entry,
     hear_pronunciation,
@@ -16,8 +15,9 @@ from fox_cadence.actions.directing import (
 )
 from fox_cadence.actions.editing import make_edits
 from fox_cadence.actions.exporting_sound import export_lines
-from fox_cadence.actions.fitting import accept
+from fox_cadence.actions.fitting import accept, fit
 from fox_cadence.actions.recording import bring_recording, draft_of
+from fox_cadence.actions.takes import Variant, choose_take, compare, keep_compared, takes_of_line
 from fox_cadence.actions.voicing import natural_take, open_lines, voice_lines
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.actions.writing import Source, bring_words, plan_words
@@ -160,7 +160,7 @@ def test_a_recording_of_the_whole_script_becomes_takes_that_are_fitted_like_any(
     assert open_lines(workspace, edited(workspace, bay, SetRole(role_id="r1", voice_id="corin"))) == []
 
     edited(workspace, bay, SetPause(line_id="l1", after_word=4, seconds=0.4))
-    accept(workspace, bay, workspace.head(bay).revision)
+    accept(workspace, fit(workspace, bay))
     timeline = workspace.timeline(workspace.head(bay).project)
     take = timeline.lines[0].take
     assert take is not None

@@ -5,12 +5,13 @@ from pathlib import Path
 import numpy as np
 import pytest
 
+from fox_cadence.actions.at_hand import AtHand
 from fox_cadence.actions.editing import make_edits
 from fox_cadence.actions.estimating import estimate_line
 from fox_cadence.actions.fitting import Keep, accept, fit, preview, remedies_of, try_edits
 from fox_cadence.actions.hearing import hear_edits
 from fox_cadence.actions.voicing import take_for, voice_lines
-from fox_cadence.actions.workspace import Previews, Workspace, default_data_folder
+from fox_cadence.actions.workspace import Workspace, default_data_folder
 from fox_cadence.core.edits import (
     SetCaptionText,
     SetLane,
@@ -22,7 +23,7 @@ from fox_cadence.core.edits import (
     SetSync,
 )
 from fox_cadence.core.fit.solver import Status
-from fox_cadence.core.project import NotInProjectError
+from fox_cadence.core.project import NotInProjectError, Project
 from fox_cadence.core.states import LineState
 from fox_cadence.core.takes import VoicingRequest
 from fox_cadence.core.ticks import seconds_to_ticks, ticks_to_seconds
@@ -128,9 +129,9 @@ def test_a_contradiction_is_explained_and_the_rest_fitted(demo: Workspace) -> No
     assert len(fitted.conflict.let_go) == 1
     assert fitted.conflict.best is not None
     assert fitted.conflict.best.status is Status.SOLVED
-    assert remedies_of(demo, BAY, "l4") == ()
+    assert remedies_of(demo, fitted, "l4") == ()
     with pytest.raises(InputError):
-        accept(demo, BAY, demo.head(BAY).revision)
+        accept(demo, fitted)
 
 
 def test_what_is_kept_for_one_fit_is_not_locked_afterwards(demo: Workspace) -> None:
@@ -138,7 +139,7 @@ def test_what_is_kept_for_one_fit_is_not_locked_afterwards(demo: Workspace) -> N
     make_edits(demo, BAY, head, [SetLock(what="shot", id="s6", locked=False)])
     kept = Keep(line_ids=frozenset({"l3"}), shot_ids=frozenset({"s6", "s3"}))
     before = demo.timeline(demo.head(BAY).project)
-    result = accept(demo, BAY, demo.head(BAY).revision, kept)
+    result = accept(demo, fit(demo, BAY, kept))
     after = demo.timeline(demo.head(BAY).project)
     assert result.failed == ()
     assert [after.shots[n].shot.length_frames for n in (2, 5)] == [before.shots[n].shot.length_frames for n in (2, 5)]
@@ -158,8 +159,9 @@ def test_an_accepted_fit_ends_each_line_on_plan_for_another_voice_too(demo: Work
         [SetRole(role_id="r1", voice_id="wade"), SetShotLimits(shot_id="s4", longest_frames=126)],
     )
     voice_lines(demo, BAY)
-    heard = preview(demo, BAY, demo.head(BAY).revision, KEEP)
-    result = accept(demo, BAY, demo.head(BAY).revision)
+    fitted = fit(demo, BAY)
+    heard = preview(demo, fitted)
+    result = accept(demo, fitted)
     assert heard.lines == result.lines
     assert len(result.lines) > 5
     for line in result.lines:
@@ -172,7 +174,7 @@ def test_an_accepted_fit_ends_each_line_on_plan_for_another_voice_too(demo: Work
 
 
 def test_previews_are_kept_for_a_while() -> None:
-    kept = Previews(most=2)
+    kept: AtHand[Project] = AtHand(2, "fit again")
     projects = [simple_project([text]) for text in ("one", "two", "three")]
     keys = [kept.keep(project) for project in projects]
     assert len(set(keys)) == 3

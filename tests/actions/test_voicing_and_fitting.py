@@ -1,6 +1,7 @@
 import numpy as np
 import pytest
 
+from fox_cadence.actions.editing import make_edits
 from fox_cadence.actions.exporting import Wanted, _mixed, caption_cues, export, file_stem, mix
 from fox_cadence.actions.fitting import accept, fit
 from fox_cadence.actions.voicing import voice_lines
@@ -86,7 +87,7 @@ def test_an_accepted_fit_sounds_as_planned_and_is_one_step(demo: Workspace) -> N
     fitted = fit(demo, BAY)
     assert fitted.proposal.status is Status.SOLVED
     assert demo.head(BAY).project == before
-    done = accept(demo, BAY, fitted.revision)
+    done = accept(demo, fitted)
     assert done.failed == ()
     timeline = demo.timeline(demo.head(BAY).project)
     for span, plan in zip(timeline.lines, fitted.proposal.lines, strict=True):
@@ -95,8 +96,9 @@ def test_an_accepted_fit_sounds_as_planned_and_is_one_step(demo: Workspace) -> N
         assert abs(span.take.length_ticks - (plan.end_ticks - plan.start_ticks)) <= samples_to_ticks(240)
     demo.projects.undo(BAY)
     assert demo.head(BAY).project == before
+    make_edits(demo, BAY, demo.head(BAY), [SetCaptionText(caption_id="c1", text="Another window was faster.")])
     with pytest.raises(ClashError):
-        accept(demo, BAY, fitted.revision - 1)
+        accept(demo, fitted)
 
 
 @pytest.mark.parametrize(

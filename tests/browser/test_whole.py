@@ -99,7 +99,9 @@ def test_captions_that_overlap_are_all_shown_as_they_are_exported(page: Page) ->
     project = page.url.rsplit("/", 1)[1]
     answer = page.request.get(f"{page.url.split('/projects')[0]}/api/projects/{project}/timeline").json()
     one, other = answer["captions"][:2]
-    times = {"kind": "caption_times", "caption_id": one["id"], "in_frame": one["in"], "out_frame": other["in"] + 30}
+    assert (one["shot"], other["shot"]) == tuple(shot["id"] for shot in answer["shots"][:2])
+    second = answer["shots"][0]["length"] - answer["shots"][0]["transition"] + other["in_frame"]
+    times = {"kind": "caption_times", "caption_id": one["id"], "in_frame": one["in_frame"], "out_frame": second + 30}
     body = {"based_on": answer["revision"], "edits": [times]}
     page.request.post(f"{page.url.split('/projects')[0]}/api/projects/{project}/edits", data=body)
     page.reload()

@@ -132,8 +132,7 @@ class Editor:
                 answer = ask(self.address, "POST", "/api/projects", form=new_project_form(self.clip))
             case _:
                 proposal = ask(self.address, "POST", self.path("fit"))
-                based_on = proposal.get("revision", 0)
-                answer = ask(self.address, "POST", self.path("accept"), {"based_on": based_on})
+                answer = ask(self.address, "POST", self.path("accept"), {"proposal": proposal.get("key", "")})
         if "id" in answer:
             self.jobs.append(answer["id"])
 

@@ -2,17 +2,17 @@ import threading
 from pathlib import Path
 from typing import Any
 
-from fox_cadence.actions.long_work import take_up
+from fox_cadence.actions.jobs import resume
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.errors import EngineError
-from fox_cadence.jobs.runner import JobContext
+from fox_cadence.jobs.runner import Watcher
 from fox_cadence.store.jobs import JobRow
 from tests.builders import simple_project
 
 
 def ended(workspace: Workspace, job_id: str) -> JobRow:
     for _ in range(500):
-        row = workspace.job_store.get(job_id)
+        row = workspace.jobs.get(job_id)
         if row.state not in ("waiting", "running"):
             return row
         threading.Event().wait(0.01)
@@ -20,7 +20,7 @@ def ended(workspace: Workspace, job_id: str) -> JobRow:
 
 
 def test_a_job_reports_and_gives_its_result(workspace: Workspace) -> None:
-    def work(context: JobContext) -> dict[str, Any]:
+    def work(context: Watcher) -> dict[str, Any]:
         context.report(3, 4, "nearly")
         return {"answer": 4}
 
@@ -29,10 +29,10 @@ def test_a_job_reports_and_gives_its_result(workspace: Workspace) -> None:
 
 
 def test_a_job_that_fails_says_why(workspace: Workspace) -> None:
-    def ours(context: JobContext) -> dict[str, Any]:
+    def ours(context: Watcher) -> dict[str, Any]:
         raise EngineError("the voice is hoarse")
 
-    def foreign(context: JobContext) -> dict[str, Any]:
+    def foreign(context: Watcher) -> dict[str, Any]:
         raise ZeroDivisionError("by nought")
 
     assert ended(workspace, workspace.jobs.submit("p", "test", ours).id).note == "the voice is hoarse"
@@ -44,7 +44,7 @@ def test_a_job_that_fails_says_why(workspace: Workspace) -> None:
 def test_a_job_stops_when_it_is_asked_to(workspace: Workspace) -> None:
     begun = threading.Event()
 
-    def work(context: JobContext) -> dict[str, Any]:
+    def work(context: Watcher) -> dict[str, Any]:
         begun.set()
         while True:
             context.report(0, 1)
@@ -66,7 +66,7 @@ def test_jobs_that_were_broken_off_end_with_a_word_or_are_taken_up_once(tmp_path
         unknown = workspace.job_store.create(project_id, "soar", {})
     with Workspace(tmp_path) as workspace:  # a command beside the server ends nothing
         assert workspace.job_store.get(lost).state == "running"
-        assert [job.id for job in take_up(workspace)] == [voicing]
+        assert [job.id for job in resume(workspace)] == [voicing]
         row = workspace.job_store.get(lost)
         assert (row.state, "1 of 2" in row.note, "start it again" in row.note) == ("failed", True, True)
         assert workspace.job_store.get(unknown).state == "failed"
@@ -86,6 +86,6 @@ def test_old_jobs_are_forgotten_but_not_the_newest_that_was_done(workspace: Work
     for _ in range(5):
         workspace.job_store.finish(workspace.job_store.create("p", "voice"), "failed", "hoarse", {})
     workspace.job_store.forget_old(most_per_project=2)
-    assert workspace.job_store.newest_done("p", "export") is not None
+    assert workspace.job_store.get(kept).state == "done"
     with workspace.database.read() as db:
         assert db.execute("SELECT COUNT(*) AS n FROM job").fetchone()["n"] == 3

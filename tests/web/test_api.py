@@ -67,7 +67,7 @@ def test_an_edit_answers_with_the_new_timeline_and_a_clash_with_both(client: Tes
     assert answer["captions"][0]["text"] == "One deep pool."
     late = client.post(f"{base}/edits", json={"based_on": 1, "edit": {**edit, "text": "Late."}})
     assert late.status_code == 409
-    assert late.json()["timeline"]["captions"][0]["text"] == "One deep pool."
+    assert late.json()["state"]["captions"][0]["text"] == "One deep pool."
     assert "another window" in late.json()["message"]
 
 

@@ -46,7 +46,7 @@ def test_a_directed_line_is_told_and_its_words_are_heard_alone(client: TestClien
 def test_ways_are_compared_kept_and_chosen_by_name(client: TestClient) -> None:
     variants = [{"delivery": {"style": "plain"}}, {"delivery": {"style": "grave"}}]
     job = ended(client, client.post(f"{BAY}/lines/l2/compare", json={"variants": variants}).json())
-    plain, grave = job["result"]["ways"]
+    plain, grave = client.get(f"{BAY}/ways/{job['id']}").json()["ways"]
     assert grave["take"]["seconds"] > plain["take"]["seconds"]
     assert client.get(f"/api/takes/{grave['take']['id']}/sound.wav").status_code == 200
     revision = timeline(client)["revision"]
@@ -77,7 +77,7 @@ def test_words_are_looked_over_and_brought_in_with_what_was_not_understood(clien
     assert timeline(client) == before
     form = {"pasted": body, "kind": ".ssml", "based_on": str(before["revision"]), "how": "compare"}
     made = client.post(f"{BAY}/words", data=form)
-    assert [line["said"] for line in made.json()["timeline"]["lines"]][-1] == "New."
+    assert [line["said"] for line in made.json()["state"]["lines"]][-1] == "New."
     assert client.post(f"{BAY}/words", data=form).status_code == 409
     client.post(f"{BAY}/undo")
     assert timeline(client)["lines"] == before["lines"]
@@ -110,7 +110,7 @@ def test_a_lexicon_goes_out_and_comes_back(client: TestClient) -> None:
     assert heard.status_code == 200
     client.post(f"{BAY}/undo")
     made = client.post(f"{BAY}/lexicon", files={"file": ("bay.pls", out.content)}).json()
-    assert (made["count"], len(made["timeline"]["lexicon"])) == (1, 1)
+    assert (made["count"], len(made["state"]["lexicon"])) == (1, 1)
     client.post(f"{BAY}/undo")
     refused = client.post(f"{BAY}/lexicon", files={"file": ("bay.pls", b"<lexicon/>")})
     assert refused.json()["message"].startswith("bay.pls: no pronunciation")

@@ -10,6 +10,9 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 
+from fox_cadence.actions.fitting import fit
+from fox_cadence.actions.workspace import Workspace
+from fox_cadence.web.answers.proposal import proposal_in_the_piece
 from tests.web.application import BAY, on_a_copy
 
 SPILLING = "l6"
@@ -48,6 +51,10 @@ def finished(client: TestClient, job: dict[str, Any]) -> dict[str, Any]:
     return dict(job["result"])
 
 
+def proposed(client: TestClient) -> dict[str, Any]:
+    return dict(client.post(f"{BAY}/fit").json())
+
+
 def seconds_of(sound: bytes) -> float:
     with wave.open(io.BytesIO(sound)) as read:
         return read.getnframes() / read.getframerate()
@@ -57,16 +64,25 @@ def test_a_proposal_has_what_it_changes_and_breaks_no_rule(reader: TestClient) -
     proposal = reader.post(f"{BAY}/fit").json()
     assert proposal["status"] == "solved"
     assert proposal["misses"] == []
-    assert (len(proposal["lines"]), len(proposal["shots"])) == (10, 9)
-    assert proposal["total_frames"] == proposal["shots"][-1]["end_frame"]
-    assert proposal["cost"] >= proposal["cost_before_rounding"] - 1e-6
-    line = next(line for line in proposal["lines"] if line["id"] == SPILLING)
+    then = proposal["then"]
+    assert (len(then["lines"]), len(then["shots"])) == (10, 9)
+    line = next(line for line in then["lines"] if line["id"] == SPILLING)
     assert line["state"] == "spills"
     assert line["spill_s"] > 0.1
     for side in ("speech", "room"):
         assert sum(step["seconds"] for step in line["sum"][side]) == pytest.approx(line["sum"]["length_s"], abs=2e-5)
-    for shot in proposal["shots"]:
-        assert shot["change_frames"] == 0 or not shot["locked"]
+    for shot, now in zip(then["shots"], reader.get(f"{BAY}/timeline").json()["shots"], strict=True):
+        assert shot["length"] == now["length"] or not now["locked"]
+
+
+def test_a_terminal_is_told_a_proposal_in_times_of_the_piece(reader: TestClient) -> None:
+    workspace: Workspace = reader.app.state.workspace  # type: ignore[attr-defined]
+    told = proposal_in_the_piece(fit(workspace, "marrow-bay"))
+    assert told["total_frames"] == told["shots"][-1]["end_frame"]
+    assert told["cost"] >= told["cost_before_rounding"] - 1e-6
+    starts = [line["start_s"] for line in told["lines"]]
+    assert starts == sorted(starts)
+    assert told["lines"][-1]["end_s"] < told["total_s"]
 
 
 def test_what_is_kept_stays_out_of_the_changes(reader: TestClient) -> None:
@@ -84,10 +100,12 @@ def test_a_trial_answers_with_what_a_drag_draws(reader: TestClient) -> None:
     asked = {"based_on": revision(reader), "edits": [edit], "line_id": "l5"}
     trial = reader.post(f"{BAY}/try", json=asked).json()
     assert trial["status"] == "solved"
-    assert {line["id"] for line in trial["lines"] if line["sum"]} == {"l5"}
-    assert len(trial["captions"]) == len(reader.get(f"{BAY}/timeline").json()["captions"])
-    whole = reader.post(f"{BAY}/fit").json()
-    assert trial["shots"] != [{**shot, "change_frames": 0} for shot in whole["shots"]]
+    then = trial["then"]
+    assert {line["id"] for line in then["lines"] if line["sum"]} == {"l5"}
+    assert 0 < len(then["captions"]) < len(reader.get(f"{BAY}/timeline").json()["captions"])
+    whole = reader.post(f"{BAY}/fit").json()["then"]
+    now = {shot["id"]: shot["length"] for shot in reader.get(f"{BAY}/timeline").json()["shots"]}
+    assert then["shots"] != [shot for shot in whole["shots"] if shot["length"] != now[shot["id"]]]
     assert revision(reader) == asked["based_on"]
 
 
@@ -104,7 +122,7 @@ def test_a_trial_that_cannot_be_fitted_says_so(reader: TestClient) -> None:
     ]
     trial = reader.post(f"{BAY}/try", json={"based_on": revision(reader), "edits": edits}).json()
     assert trial["status"] == "infeasible"
-    assert trial["lines"] == []
+    assert trial["then"]["lines"] == []
     assert trial["reason"]
 
 
@@ -166,27 +184,33 @@ def test_a_preview_is_heard_without_being_kept_and_then_accepted(writer: TestCli
     before = revision(writer)
     edit = {"kind": "lock", "what": "shot", "id": "s6", "locked": False}
     based_on = writer.post(f"{BAY}/edits", json={"based_on": before, "edit": edit}).json()["revision"]
-    made = finished(writer, writer.post(f"{BAY}/preview", json={"based_on": based_on}).json())
-    assert made["timeline"]["lines"][6]["state"] == "leans"
+    proposal = {"proposal": proposed(writer)["key"]}
+    made = finished(writer, writer.post(f"{BAY}/preview", json=proposal).json())
+    then = writer.get(f"{BAY}/previews/{made['preview']}").json()
+    assert then["lines"][6]["state"] == "leans"
     sound = writer.get(f"{BAY}/mix.wav", params={"preview": made["preview"]})
-    assert seconds_of(sound.content) == pytest.approx(made["timeline"]["total_frames"] / 30, abs=1e-3)
+    assert seconds_of(sound.content) == pytest.approx(then["total_frames"] / 30, abs=1e-3)
     assert revision(writer) == based_on
     assert writer.get(f"{BAY}/mix.wav", params={"preview": "0" * 16}).status_code == 404
 
-    result = finished(writer, writer.post(f"{BAY}/accept", json={"based_on": based_on}).json())
+    result = finished(writer, writer.post(f"{BAY}/accept", json=proposal).json())
     assert result["failed"] == []
     assert result["rounds"] == 1
     assert result["worst_miss_ms"] <= 5
     assert result["worst_stretch"] <= 0.025
     accepted = writer.get(f"{BAY}/timeline").json()
-    assert accepted["lines"][6]["start_s"] == made["timeline"]["lines"][6]["start_s"]
+    assert accepted["lines"][6]["start_s"] == then["lines"][6]["start_s"]
     undone = writer.post(f"{BAY}/undo").json()
     assert undone["lines"][6]["state"] == "spills"
     assert writer.post(f"{BAY}/redo").json()["lines"][6]["state"] == "leans"
 
 
 def test_accepting_what_has_changed_since_fails_in_words(writer: TestClient) -> None:
-    job = writer.post(f"{BAY}/accept", json={"based_on": revision(writer) - 1}).json()
+    proposal = proposed(writer)["key"]
+    edit = {"kind": "lock", "what": "shot", "id": "s6", "locked": False}
+    writer.post(f"{BAY}/edits", json={"based_on": revision(writer), "edit": edit})
+    assert writer.post(f"{BAY}/accept", json={"proposal": "gone"}).status_code == 404
+    job = writer.post(f"{BAY}/accept", json={"proposal": proposal}).json()
     until = time.monotonic() + 20
     while job["state"] in {"waiting", "running"} and time.monotonic() < until:
         time.sleep(0.05)
@@ -259,7 +283,7 @@ def test_words_that_have_no_room_in_the_piece_are_a_named_conflict_that_can_be_l
     proposal = writer.post(f"{BAY}/fit").json()
     assert proposal["outside"][0].startswith("line 10 ends")
     assert proposal["let_go"] == ["picture leads, so no shot gives way"]
-    job = writer.post(f"{BAY}/accept", json={"based_on": edited["revision"]}).json()
+    job = writer.post(f"{BAY}/accept", json={"proposal": proposal["key"]}).json()
     while job["state"] in {"waiting", "running"}:
         time.sleep(0.05)
         job = writer.get(f"/api/jobs/{job['id']}").json()
@@ -269,6 +293,6 @@ def test_words_that_have_no_room_in_the_piece_are_a_named_conflict_that_can_be_l
     freed = writer.post(f"{BAY}/edits", json=let_go).json()
     again = writer.post(f"{BAY}/fit").json()
     assert again["outside"] == []
-    assert again["shots"][-1]["change_frames"] > 0
-    finished(writer, writer.post(f"{BAY}/accept", json={"based_on": freed["revision"]}).json())
+    assert again["then"]["shots"][-1]["length"] > freed["shots"][-1]["length"]
+    finished(writer, writer.post(f"{BAY}/accept", json={"proposal": again["key"]}).json())
     assert "past the end" not in writer.get(f"{BAY}/timeline").json()["passes"][3]["open"]

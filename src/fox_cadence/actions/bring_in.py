@@ -85,6 +85,14 @@ def bring_in_clip(workspace: Workspace, file: MediaFile, watcher: Watcher | None
         raise InputError(str(error), file.name) from error
 
 
+def parse_size(text: str) -> tuple[int, int]:
+    """'1080x1920' as width and height. Raises InputError."""
+    parts = text.lower().replace("×", "x").split("x")
+    if len(parts) != 2 or not all(part.strip().isdigit() for part in parts):
+        raise InputError(f"{text!r} is not a size such as 1080x1920", "size")
+    return int(parts[0]), int(parts[1])
+
+
 def check_new_project(wanted: NewProject) -> None:
     """Raises InputError naming what can't be."""
     if not tidy_name(wanted.name):

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from fox_cadence.actions.voicing import take_for
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.ear_punctuation import Suggestion, suggestions, with_commas
-from fox_cadence.core.edits.lexicon import SetEntry
+from fox_cadence.core.edits.lexicon import AddEntries, SetEntry
 from fox_cadence.core.edits.marks import SetPronunciation
 from fox_cadence.core.lexicon import Lexicon, LexiconEntry
 from fox_cadence.core.marks import Pronunciation, over_words
@@ -119,6 +119,20 @@ def hear_entry(workspace: Workspace, project_id: str, edit: SetEntry) -> Take:
     )
     take, _ = take_for(workspace, request)
     return take
+
+
+def bring_lexicon(workspace: Workspace, project_id: str, name: str, data: bytes) -> tuple[int, tuple[Problem, ...]]:
+    """Bring a PLS file in, as one step on top of whatever is there; its entries replace those of the same words.
+
+    Returns:
+        How many entries it has, and what of it could not be read.
+
+    Raises:
+        InputError: it can't be read; names the file.
+    """
+    found = read_lexicon(name, data, workspace.head(project_id).project.language)
+    workspace.commit_on_top(project_id, AddEntries(entries=list(found.entries)).apply)
+    return len(found.entries), found.problems
 
 
 def read_lexicon(name: str, data: bytes, language: str) -> pls.ReadLexicon:

@@ -3,19 +3,20 @@
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 
-from fox_cadence.actions.realising import LineResult, Realised, realise
+from fox_cadence.actions.pacing_loop import LineResult, Realised, realise
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.edits import Applied, apply_all
 from fox_cadence.core.fit.conflicts import Conflict, find_conflict
 from fox_cadence.core.fit.ending import wishes_against
-from fox_cadence.core.fit.plan import Proposal
+from fox_cadence.core.fit.plan import Proposal, project_with_shots
 from fox_cadence.core.fit.proposal import propose
 from fox_cadence.core.fit.remedies import Remedy, remedies
 from fox_cadence.core.fit.solver import Status
 from fox_cadence.core.project import NotInProjectError, Project
-from fox_cadence.core.timeline import Timeline
+from fox_cadence.core.timeline import ShotSpan, Timeline, shot_spans
 from fox_cadence.errors import ClashError, InputError
 from fox_cadence.jobs.runner import Unwatched, Watcher
+from fox_cadence.store.projects import Head
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,14 +29,21 @@ class Keep:
 
 @dataclass(frozen=True, slots=True)
 class Fitted:
-    """A proposal with the revision it was made on, what it was made for, and why there is none."""
+    """A proposal with the revision of which project it was made on, what it was made for, and why there is none."""
 
+    project_id: str
     revision: int
     project: Project
     timeline: Timeline
     proposal: Proposal
     keep: Keep = field(default_factory=Keep)
     conflict: Conflict | None = None
+
+    def shots_then(self) -> tuple[ShotSpan, ...]:
+        """The shots with the lengths they would have; none where there is no proposal."""
+        if self.proposal.status is not Status.SOLVED:
+            return ()
+        return shot_spans(project_with_shots(self.project, self.proposal.shot_frames))
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,7 +60,7 @@ class Accepted:
 def fit(workspace: Workspace, project_id: str, keep: Keep | None = None) -> Fitted:
     """Compute a proposal. Changes nothing."""
     head = workspace.head(project_id)
-    return _fitted(workspace, head.revision, head.project, keep or Keep())
+    return _fitted(workspace, head, head.project, keep or Keep())
 
 
 def try_edits(
@@ -68,10 +76,10 @@ def try_edits(
     if head.revision != based_on:
         raise ClashError(based_on, head.revision)
     project, _ = apply_all(head.project, edits)
-    return _fitted(workspace, head.revision, project, keep or Keep(), explain=False)
+    return _fitted(workspace, head, project, keep or Keep(), explain=False)
 
 
-def _fitted(workspace: Workspace, revision: int, project: Project, keep: Keep, explain: bool = True) -> Fitted:
+def _fitted(workspace: Workspace, head: Head, project: Project, keep: Keep, explain: bool = True) -> Fitted:
     timeline = workspace.timeline(_holding(project, keep))
     proposal = propose(timeline, keep.line_ids)
     conflict = None
@@ -79,7 +87,7 @@ def _fitted(workspace: Workspace, revision: int, project: Project, keep: Keep, e
         conflict = find_conflict(timeline.project, workspace.timeline)
     elif explain and proposal.outside:
         conflict = _outside(timeline.project, proposal)
-    return Fitted(revision, project, timeline, proposal, keep, conflict)
+    return Fitted(head.project_id, head.revision, project, timeline, proposal, keep, conflict)
 
 
 def _outside(project: Project, proposal: Proposal) -> Conflict:
@@ -96,51 +104,52 @@ def _holding(project: Project, keep: Keep) -> Project:
     return project.changed(shots=shots)
 
 
-def remedies_of(workspace: Workspace, project_id: str, line_id: str) -> tuple[Remedy, ...]:
-    """What would cure a line of a project as it stands."""
-    fitted = fit(workspace, project_id)
+def remedies_of(workspace: Workspace, fitted: Fitted, line_id: str) -> tuple[Remedy, ...]:
+    """What would cure a line of a project that a proposal was made for. Raises NotInProjectError."""
     if fitted.proposal.status is not Status.SOLVED:
         return ()
-    place = next((n for n, plan in enumerate(fitted.proposal.lines) if plan.line_id == line_id), None)
-    if place is None:
-        raise NotInProjectError("line", line_id)
-    return remedies(fitted.timeline, fitted.proposal, place, workspace.timeline, workspace.lengths)
+    return remedies(
+        fitted.timeline, fitted.proposal, line_place(fitted, line_id), workspace.timeline, workspace.lengths
+    )
 
 
-def preview(
-    workspace: Workspace, project_id: str, based_on: int, keep: Keep, watcher: Watcher | None = None
-) -> Realised:
+def line_place(fitted: Fitted, line_id: str) -> int:
+    """Which line of a fitted project one is, counted from 0. Raises NotInProjectError."""
+    for place, line in enumerate(fitted.project.lines):
+        if line.id == line_id:
+            return place
+    raise NotInProjectError("line", line_id)
+
+
+def preview(workspace: Workspace, fitted: Fitted, watcher: Watcher | None = None) -> Realised:
     """Make what a proposal sounds like, without keeping it; accepting it afterwards is quick.
 
     Raises:
-        ClashError: the project has changed since revision `based_on`.
+        ClashError: the project has changed since the proposal was made.
         InputError: there is no proposal; says why.
     """
-    return _realised(workspace, project_id, based_on, keep, watcher or Unwatched())
-
-
-def _realised(workspace: Workspace, project_id: str, based_on: int, keep: Keep, watch: Watcher) -> Realised:
-    fitted = fit(workspace, project_id, keep)
-    if fitted.revision != based_on:
-        raise ClashError(based_on, fitted.revision)
+    head = workspace.head(fitted.project_id)
+    if head.revision != fitted.revision:
+        raise ClashError(fitted.revision, head.revision)
     if fitted.proposal.status is not Status.SOLVED:
         raise InputError(fitted.conflict.reason if fitted.conflict else fitted.proposal.reason)
     if fitted.proposal.outside:
         raise InputError(_outside(fitted.timeline.project, fitted.proposal).reason)
-    return realise(workspace, fitted.project, fitted.timeline, fitted.proposal, keep.line_ids, watch)
+    return realise(
+        workspace, fitted.project, fitted.timeline, fitted.proposal, fitted.keep.line_ids, watcher or Unwatched()
+    )
 
 
-def accept(
-    workspace: Workspace, project_id: str, based_on: int, keep: Keep | None = None, watcher: Watcher | None = None
-) -> Accepted:
-    """Make the takes at the proposal's paces and keep everything as one undoable step.
+def accept(workspace: Workspace, fitted: Fitted, watcher: Watcher | None = None) -> Accepted:
+    """Make the takes at a proposal's paces and keep everything as one undoable step: just what was proposed, whatever
+    has been learnt of the voices since.
 
     Raises:
-        ClashError: the project has changed since revision `based_on`.
+        ClashError: the project has changed since the proposal was made.
         InputError: there is no proposal to accept; says why.
     """
-    made = _realised(workspace, project_id, based_on, keep or Keep(), watcher or Unwatched())
-    revision = based_on
-    if made.project != workspace.head(project_id).project:
-        revision = workspace.projects.commit(project_id, based_on, made.project, "Fit accepted")
+    made = preview(workspace, fitted, watcher)
+    revision = fitted.revision
+    if made.project != fitted.project:
+        revision = workspace.projects.commit(fitted.project_id, revision, made.project, "Fit accepted")
     return Accepted(revision, made.proposal, made.lines, made.failed, made.rounds)

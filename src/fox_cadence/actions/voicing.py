@@ -1,9 +1,7 @@
 """Making takes: for every line that has none, for those that are out of date, for those a fit has given a new pace."""
 
-import logging
-import time
 from collections.abc import Iterator, Mapping, Sequence
-from concurrent.futures import FIRST_COMPLETED, Future, ThreadPoolExecutor, wait
+from concurrent.futures import FIRST_COMPLETED, Future, wait
 from dataclasses import dataclass
 
 from fox_cadence.actions.workspace import Workspace
@@ -15,15 +13,13 @@ from fox_cadence.core.takes import SpanTarget, Take, VoicingRequest, natural_req
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ, ticks_to_samples
 from fox_cadence.core.timeline import LineSpan
 from fox_cadence.core.timeline_builder import is_stale
-from fox_cadence.errors import CancelledError, EngineError, FoxError
+from fox_cadence.errors import CancelledError, EngineError
 from fox_cadence.jobs.runner import Unwatched, Watcher
-from fox_cadence.media.audio import Sound, read_wav, wav_bytes
+from fox_cadence.media.audio import read_wav, wav_bytes
 from fox_cadence.voices.catalogue import Voice, voice_by_id
+from fox_cadence.voices.making import MadeTake, make
 from fox_cadence.voices.recorded import RECORDED, brought_to_lengths
-from fox_cadence.voices.takes import make_take
 from fox_cadence.voices.worker_link import WORKERS
-
-_log = logging.getLogger(__name__)
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,29 +47,24 @@ def take_for(workspace: Workspace, request: VoicingRequest) -> tuple[Take, bool]
     known = workspace.library.take_by_key(request.key)
     if known is not None:
         return known, False
-    voice = voice_by_id(request.voice_id)
+    return keep_take(workspace, make(workspace.engines, voice_named(request.voice_id), request)), True
+
+
+def voice_named(voice_id: str) -> Voice:
+    """A voice of the catalogue. Raises EngineError when this machine has none of that id."""
+    voice = voice_by_id(voice_id)
     if voice is None:
-        raise EngineError(f"There is no voice {request.voice_id!r} on this machine. Choose another in Cast.")
-    began = time.monotonic()
-    made, sound = _made(workspace, voice, request)
-    workspace.slowness[voice.id] = (time.monotonic() - began) * SAMPLE_RATE_HZ / max(1, len(sound))
-    take = workspace.library.add_take(made, wav_bytes(sound))
-    if not request.targets:
+        raise EngineError(f"There is no voice {voice_id!r} on this machine. Choose another in Cast.")
+    return voice
+
+
+def keep_take(workspace: Workspace, made: MadeTake) -> Take:
+    """A take that was made, kept with its sound; what is learnt from it is how fast its voice is and how it speaks."""
+    workspace.slowness[made.take.voice_id] = made.seconds * SAMPLE_RATE_HZ / max(1, len(made.sound))
+    take = workspace.library.add_take(made.take, wav_bytes(made.sound))
+    if take.request is None or not take.request.targets:
         workspace.lengths.learn(take)
-    return take, True
-
-
-def _made(workspace: Workspace, voice: Voice, request: VoicingRequest) -> tuple[Take, Sound]:
-    """A new take and its sound. One line's trouble is that line's: it must not end the voicing of the others."""
-    try:
-        return make_take(workspace.engines.of(voice), voice, request)
-    except FoxError:
-        raise
-    except Exception as error:
-        _log.exception("voice %s failed on %r", voice.id, request.text)
-        raise EngineError(
-            f"{voice.name} can't say this line ({type(error).__name__}). Give it to another voice, or change its words."
-        ) from error
+    return take
 
 
 def natural_take(workspace: Workspace, project: Project, line: Line) -> tuple[Take, bool]:
@@ -134,6 +125,8 @@ def voice_lines(
     finally:
         if made or edits:
             keep_takes(workspace, project_id, made, edits)
+        reasons = {each.line_id: each.reason for each in failed}
+        workspace.results.keep_failures(project_id, {*made, *reasons}, reasons)
     return VoicingResult(new, len(project.lines) - new - len(failed), tuple(failed))
 
 
@@ -152,30 +145,43 @@ def _by_request(project: Project, lines: Sequence[Line], index: Index) -> Asked:
 def _all_takes(
     workspace: Workspace, asked: Asked, watch: Watcher
 ) -> Iterator[tuple[list[Line], tuple[Take, bool] | EngineError]]:
-    """The take of each request, two made at a time, as they are ready. A stop waits for those being made."""
-    with ThreadPoolExecutor(WORKERS, thread_name_prefix="voicing") as pool:
-        running: dict[Future[tuple[Take, bool]], list[Line]] = {}
-        waiting = list(reversed(asked))
-        done = 0
-        try:
-            while waiting or running:
-                watch.report(done, len(asked), "Voicing")
-                while waiting and len(running) < WORKERS:
-                    request, lines = waiting.pop()
-                    running[pool.submit(take_for, workspace, request)] = lines
-                ready, _ = wait(running, return_when=FIRST_COMPLETED)
-                for future in ready:
-                    done += 1
-                    yield running.pop(future), _take_or_error(future)
-        except CancelledError:
-            for future, lines in running.items():  # they are made by now or soon, and are worth keeping
-                yield lines, _take_or_error(future)
-            raise
+    """The take of each request: those there are at once, the others two made at a time, as they are ready.
 
-
-def _take_or_error(future: "Future[tuple[Take, bool]]") -> tuple[Take, bool] | EngineError:
+    A stop waits for those being made.
+    """
+    running: dict[Future[MadeTake], list[Line]] = {}
+    waiting = list(reversed(asked))
+    done = 0
     try:
-        return future.result()
+        while waiting or running:
+            watch.report(done, len(asked), "Voicing")
+            while waiting and len(running) < WORKERS:
+                request, lines = waiting.pop()
+                known = workspace.library.take_by_key(request.key)
+                if known is not None:
+                    done += 1
+                    yield lines, (known, False)
+                    continue
+                try:
+                    voice = voice_named(request.voice_id)
+                except EngineError as error:
+                    done += 1
+                    yield lines, error
+                    continue
+                running[workspace.makers.submit(make, workspace.engines, voice, request)] = lines
+            ready, _ = wait(running, return_when=FIRST_COMPLETED)
+            for future in ready:
+                done += 1
+                yield running.pop(future), _kept_or_error(workspace, future)
+    except CancelledError:
+        for future, lines in running.items():  # they are made by now or soon, and are worth keeping
+            yield lines, _kept_or_error(workspace, future)
+        raise
+
+
+def _kept_or_error(workspace: Workspace, future: "Future[MadeTake]") -> tuple[Take, bool] | EngineError:
+    try:
+        return keep_take(workspace, future.result()), True
     except EngineError as error:
         return error
 

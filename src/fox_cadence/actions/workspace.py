@@ -2,18 +2,18 @@
 
 import fcntl
 import os
-import secrets
-from collections import OrderedDict
 from collections.abc import Callable
+from concurrent.futures import Executor, ThreadPoolExecutor
 from pathlib import Path
-from typing import IO
+from typing import IO, TYPE_CHECKING
 
+from fox_cadence.actions.at_hand import AtHand
 from fox_cadence.core.length_model import Estimator
 from fox_cadence.core.project import Index, Project, said_text, voice_of
 from fox_cadence.core.takes import Take
 from fox_cadence.core.timeline import Timeline
 from fox_cadence.core.timeline_builder import KeptSpans, build_timeline
-from fox_cadence.errors import ClashError, NotFoundError, StorageError
+from fox_cadence.errors import ClashError, StorageError
 from fox_cadence.jobs.runner import JobRunner
 from fox_cadence.store.access import Access
 from fox_cadence.store.cleaning import Cleaning
@@ -23,9 +23,14 @@ from fox_cadence.store.jobs import JobStore
 from fox_cadence.store.length_models import LengthModels
 from fox_cadence.store.library import Library
 from fox_cadence.store.projects import Head, ProjectStore
+from fox_cadence.store.results import Results
 from fox_cadence.voices.engines import Engines
 from fox_cadence.voices.lengths import SpokenLengths
 from fox_cadence.voices.own_voices import OwnVoices
+from fox_cadence.voices.worker_link import WORKERS
+
+if TYPE_CHECKING:
+    from fox_cadence.actions.fitting import Fitted
 
 _COMMIT_TRIES = 5
 
@@ -36,32 +41,13 @@ def default_data_folder() -> Path:
     return Path(base) / "fox-cadence"
 
 
-class Previews:
-    """Projects as proposals would have them, the newest few, so that they can be heard before they are accepted."""
-
-    def __init__(self, most: int = 4) -> None:
-        self._kept: OrderedDict[str, Project] = OrderedDict()
-        self._most = most
-
-    def keep(self, project: Project) -> str:
-        """Remember a project; the key to ask for it with."""
-        key = secrets.token_hex(8)
-        self._kept[key] = project
-        while len(self._kept) > self._most:
-            self._kept.popitem(last=False)
-        return key
-
-    def get(self, key: str) -> Project:
-        """Raises NotFoundError once it is forgotten."""
-        if key not in self._kept:
-            raise NotFoundError("This proposal is no longer at hand; fit again.")
-        return self._kept[key]
-
-
 class Workspace:
     """Everything an action needs. Close it, or use it in a `with`.
 
-    `slowness` is how long each voice took for a second of its newest take.
+    `makers` carries out what can be done from plain values alone, such as making a take: threads of this process, whose
+    engines work in processes of their own; any other executor could stand in. `slowness` is how long each voice took
+    for a second of its newest take; `proposals` are what fits have proposed, and `previews` projects as proposals would
+    have them, to be heard before they are accepted.
     """
 
     def __init__(self, folder: Path) -> None:
@@ -71,15 +57,19 @@ class Workspace:
         self.projects = ProjectStore(self.database)
         self.library = Library(self.database, folder)
         self.job_store = JobStore(self.database)
+        self.results = Results(self.database)
         self.jobs = JobRunner(self.job_store)
         self.engines = Engines()
+        self.makers: Executor = ThreadPoolExecutor(WORKERS, thread_name_prefix="making")
         self.own_voices = OwnVoices(Path(os.environ.get("FOX_CADENCE_VOICES") or folder / "voices"))
         self.own_voices.look()
         self.lengths = SpokenLengths(self.engines.espeak, LengthModels(self.database))
         self.deliveries = Deliveries(self.database)
         self.access = Access(self.database)
         self.cleaning = Cleaning(self.database, self.projects, self.library, folder)
-        self.previews = Previews()
+        gone = "This proposal is no longer at hand; fit again."
+        self.proposals: AtHand[Fitted] = AtHand(16, gone)
+        self.previews: AtHand[Project] = AtHand(4, gone)
         self._spans = KeptSpans()
         self.slowness: dict[str, float] = {}
         self.scratch = folder / "scratch"
@@ -93,6 +83,7 @@ class Workspace:
 
     def close(self) -> None:
         self.jobs.close()
+        self.makers.shutdown()
         self.engines.close()
         try:
             self.lengths.save()

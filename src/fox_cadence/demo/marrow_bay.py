@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from fox_cadence.actions.bring_in import MediaFile, bring_in_clip
-from fox_cadence.actions.fitting import accept
+from fox_cadence.actions.fitting import accept, fit
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.project import Bed, Caption, Clip, Line, Project, Role, SceneText, Shot
@@ -139,7 +139,7 @@ def _build(workspace: Workspace, watch: Watcher, size: tuple[int, int]) -> None:
     silent = {f"l{number}" for number, scene in enumerate(_SCRIPT, 1) if not scene.voiced}
     voiced = [line.id for line in project.lines if line.id not in silent]
     voice_lines(workspace, PROJECT_ID, voiced)
-    accept(workspace, PROJECT_ID, workspace.head(PROJECT_ID).revision)
+    accept(workspace, fit(workspace, PROJECT_ID))
     head = workspace.head(PROJECT_ID)
     open_to_change = head.project.changed(give_way="halfway")
     workspace.projects.commit(PROJECT_ID, head.revision, open_to_change, "Who gives way")
@@ -149,7 +149,7 @@ def _in_spanish(workspace: Workspace, project: Project) -> None:
     """The same piece told anew in Spanish, voiced and fitted; its lexicon says how the bay's own name sounds."""
     workspace.projects.create(in_spanish(project), "Sample made", SPANISH_ID)
     voice_lines(workspace, SPANISH_ID)
-    accept(workspace, SPANISH_ID, workspace.head(SPANISH_ID).revision)
+    accept(workspace, fit(workspace, SPANISH_ID))
 
 
 def _media(workspace: Workspace, folder: Path, watch: Watcher, size: tuple[int, int]) -> tuple[dict[str, Clip], Clip]:

@@ -1,44 +1,30 @@
-"""Runs jobs on threads of this process. The work itself (engines, media) runs in processes of its own."""
+"""Runs jobs: rows that say what is to be done and what came of it, over an executor that carries the work out."""
 
 import logging
 import threading
 import time
 from collections.abc import Callable
-from concurrent.futures import ThreadPoolExecutor
+from concurrent.futures import Executor, ThreadPoolExecutor
+from dataclasses import dataclass, replace
 from typing import Any, Protocol
 
 from fox_cadence.core.edits.base import EditError
 from fox_cadence.errors import CancelledError, FoxError, StorageError
-from fox_cadence.store.jobs import JobRow, JobStore
+from fox_cadence.store.jobs import JobRow, JobState, JobStore
 from fox_cadence.store.trouble import in_words
 
 _log = logging.getLogger(__name__)
 _PAUSES_S = (0.2, 1, 5, 20)
-
-
-class JobContext:
-    """What running work is given: to report progress, and to learn that it should stop."""
-
-    def __init__(self, store: JobStore, job_id: str, stop: threading.Event) -> None:
-        self._store = store
-        self._job_id = job_id
-        self._stop = stop
-
-    def report(self, done: int, total: int, note: str = "") -> None:
-        """Say how far the work is. Raises CancelledError when the editor has stopped it."""
-        if self._stop.is_set():
-            raise CancelledError("Stopped.")
-        self._store.report(self._job_id, done, total, note)
-
-    @property
-    def cancelled(self) -> bool:
-        return self._stop.is_set()
+_KEPT_EVERY_S = 2.0
+"""How far a job is, is kept in its row this often: it is read there only after the application has ended."""
 
 
 class Watcher(Protocol):
-    """The part of a job context that the actions need; a command line gives its own."""
+    """What running work is given; a command line gives its own."""
 
-    def report(self, done: int, total: int, note: str = "") -> None: ...
+    def report(self, done: int, total: int, note: str = "") -> None:
+        """Say how far the work is. Raises CancelledError when the editor has stopped it."""
+        ...
 
     @property
     def cancelled(self) -> bool: ...
@@ -55,16 +41,55 @@ class Unwatched:
         return False
 
 
-Work = Callable[[JobContext], dict[str, Any]]
+Work = Callable[[Watcher], dict[str, Any]]
+
+
+@dataclass(frozen=True, slots=True)
+class _Progress:
+    state: JobState = "waiting"
+    done: int = 0
+    total: int = 0
+    note: str = ""
+
+
+class _Running:
+    """A job that waits or goes on: how far it is, kept in memory, and whether it shall stop."""
+
+    def __init__(self, store: JobStore, job_id: str) -> None:
+        self._store = store
+        self.job_id = job_id
+        self._kept_at = 0.0
+        self._stop = threading.Event()
+        self.progress = _Progress()
+
+    def report(self, done: int, total: int, note: str = "") -> None:
+        if self._stop.is_set():
+            raise CancelledError("Stopped.")
+        self.progress = _Progress("running", done, total, note)
+        if time.monotonic() - self._kept_at > _KEPT_EVERY_S:
+            self._kept_at = time.monotonic()
+            self._store.report(self.job_id, done, total, note)
+
+    def stop(self) -> None:
+        self._stop.set()
+
+    @property
+    def cancelled(self) -> bool:
+        return self._stop.is_set()
 
 
 class JobRunner:
-    """The executor: two jobs at a time, as many as this kind of machine has cores."""
+    """Queues jobs and tells how far they are.
 
-    def __init__(self, store: JobStore, workers: int = 2) -> None:
+    Args:
+        executor: carries the work out; two jobs at a time on threads of this process where none is given. What is
+            heavy in a job (engines, media) runs in processes of its own.
+    """
+
+    def __init__(self, store: JobStore, executor: Executor | None = None) -> None:
         self._store = store
-        self._pool = ThreadPoolExecutor(workers, thread_name_prefix="job")
-        self._stops: dict[str, threading.Event] = {}
+        self._executor = executor or ThreadPoolExecutor(2, thread_name_prefix="job")
+        self._running: dict[str, _Running] = {}
 
     def submit(self, project_id: str, kind: str, work: Work, request: dict[str, Any] | None = None) -> JobRow:
         """Queue work; it runs soon. What it returns becomes the job's result.
@@ -74,7 +99,24 @@ class JobRunner:
         """
         job_id = self._store.create(project_id, kind, request)
         self._start(job_id, work)
-        return self._store.get(job_id)
+        return self.get(job_id)
+
+    def get(self, job_id: str) -> JobRow:
+        """A job as it is now. Raises NotFoundError."""
+        running = self._running.get(job_id)
+        return self._as_now(self._store.get(job_id), running)
+
+    def newest(self, project_id: str) -> JobRow | None:
+        """The job of a project that was asked for last."""
+        found = self._store.newest(project_id)
+        return found and self._as_now(found, self._running.get(found.id))
+
+    @staticmethod
+    def _as_now(row: JobRow, running: _Running | None) -> JobRow:
+        if running is None or row.state not in ("waiting", "running"):
+            return row
+        now = running.progress
+        return replace(row, state=now.state, done=now.done, total=now.total, note=now.note)
 
     def take_up(self, work_of: Callable[[JobRow], Work | None]) -> list[JobRow]:
         """After a start: end or go on with the jobs that were broken off. Those that go on.
@@ -94,47 +136,44 @@ class JobRunner:
 
     def cancel(self, job_id: str) -> None:
         """Ask a job to stop; one that has ended stays as it is."""
-        stop = self._stops.get(job_id)
-        if stop is not None:
-            stop.set()
+        running = self._running.get(job_id)
+        if running is not None:
+            running.stop()
 
     def close(self) -> None:
-        for stop in list(self._stops.values()):
-            stop.set()
-        self._pool.shutdown(wait=True, cancel_futures=True)
+        for running in list(self._running.values()):
+            running.stop()
+        self._executor.shutdown(wait=True, cancel_futures=True)
 
     def _start(self, job_id: str, work: Work) -> None:
-        stop = self._stops[job_id] = threading.Event()
-        self._pool.submit(self._run, job_id, work, stop)
+        running = self._running[job_id] = _Running(self._store, job_id)
+        self._executor.submit(self._run, job_id, work, running)
 
-    def _run(self, job_id: str, work: Work, stop: threading.Event) -> None:
+    def _run(self, job_id: str, work: Work, running: _Running) -> None:
         try:
-            context = JobContext(self._store, job_id, stop)
-            context.report(0, 0)
-            result = work(context)
-            self._end(job_id, "done", "", result)
+            running.report(0, 0)
+            self._end(running, "done", "", work(running))
         except CancelledError:
-            self._end(job_id, "cancelled", "Stopped. What was finished by then is kept.", {})
-        except FoxError as error:
-            self._end(job_id, "failed", str(error), {})
-        except EditError as error:
-            self._end(job_id, "failed", str(error), {})
+            self._end(running, "cancelled", "Stopped. What was finished by then is kept.", {})
+        except (FoxError, EditError) as error:
+            self._end(running, "failed", str(error), {})
         except OSError as error:
-            self._end(job_id, "failed", in_words(error), {})
+            self._end(running, "failed", in_words(error), {})
         except Exception as error:
             _log.exception("job %s failed", job_id)
-            self._end(job_id, "failed", f"This failed in a way we did not foresee ({error}).", {})
+            self._end(running, "failed", f"This failed in a way we did not foresee ({error}).", {})
         finally:
-            self._stops.pop(job_id, None)
+            self._running.pop(job_id, None)
 
-    def _end(self, job_id: str, state: str, note: str, result: dict[str, Any]) -> None:
+    def _end(self, running: _Running, state: JobState, note: str, result: dict[str, Any]) -> None:
         """Keep how a job ended; where the disk refuses, again until it does not: whoever waits must be told."""
         for pause_s in (*_PAUSES_S, None):
             try:
-                self._store.finish(job_id, state, note, result)
+                progress = (running.progress.done, running.progress.total)
+                self._store.finish(running.job_id, state, note, result, progress)
                 return
             except StorageError:
                 if pause_s is None:
-                    _log.exception("the end of job %s could not be kept", job_id)
+                    _log.exception("the end of job %s could not be kept", running.job_id)
                     return
                 time.sleep(pause_s)

@@ -4,10 +4,12 @@ import json
 import secrets
 import sqlite3
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Literal
 
 from fox_cadence.errors import NotFoundError
 from fox_cadence.store.database import Database, now
+
+JobState = Literal["waiting", "running", "done", "failed", "cancelled"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -15,7 +17,7 @@ class JobRow:
     id: str
     project_id: str
     kind: str
-    state: str
+    state: JobState
     done: int
     total: int
     note: str
@@ -59,20 +61,17 @@ class JobStore:
                 (done, total, note, job_id),
             )
 
-    def finish(self, job_id: str, state: str, note: str, result: dict[str, Any]) -> None:
+    def finish(
+        self, job_id: str, state: JobState, note: str, result: dict[str, Any], progress: tuple[int, int] | None = None
+    ) -> None:
+        """Keep how a job ended; `progress` is how far it came, done and total."""
+        done, total = progress or (None, None)
         with self._database.write() as db:
             db.execute(
-                "UPDATE job SET state = ?, note = ?, result = ? WHERE id = ?",
-                (state, note, json.dumps(result), job_id),
+                """UPDATE job SET state = ?, note = ?, result = ?, done = COALESCE(?, done),
+                    total = COALESCE(?, total) WHERE id = ?""",
+                (state, note, json.dumps(result), done, total, job_id),
             )
-
-    def newest_done(self, project_id: str, kind: str) -> JobRow | None:
-        with self._database.read() as db:
-            row = db.execute(
-                "SELECT * FROM job WHERE project_id = ? AND kind = ? AND state = 'done' ORDER BY made_at DESC LIMIT 1",
-                (project_id, kind),
-            ).fetchone()
-        return _row(row) if row else None
 
     def newest(self, project_id: str) -> JobRow | None:
         """The job of a project that was asked for last."""

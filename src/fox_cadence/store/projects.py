@@ -277,7 +277,8 @@ class ProjectStore:
             if row is None or row["deleted_at"] is None:
                 raise NotFoundError("This project is not among the deleted ones.")
             db.execute("DELETE FROM revision WHERE project_id = ?", (project_id,))
-            db.execute("DELETE FROM job WHERE project_id = ?", (project_id,))
+            for table in ("job", "line_failure", "docket"):
+                db.execute(f"DELETE FROM {table} WHERE project_id = ?", (project_id,))
             db.execute("DELETE FROM project WHERE id = ?", (project_id,))
 
     def documents(self) -> Iterator[bytes]:

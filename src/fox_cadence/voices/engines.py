@@ -1,5 +1,7 @@
 """All engines of the application, and which one speaks for a voice."""
 
+import atexit
+from collections.abc import Callable
 from functools import lru_cache
 from importlib.util import find_spec
 
@@ -23,7 +25,10 @@ def missing(engine: str) -> str:
 
 
 class Engines:
-    """Made once; each starts what it needs when it is first asked."""
+    """Made once; each starts what it needs when it is first asked.
+
+    Engines hold processes and can't be sent to another one: what arrives there are that process's own.
+    """
 
     def __init__(self) -> None:
         self.espeak = EspeakEngine()
@@ -46,3 +51,14 @@ class Engines:
     def close(self) -> None:
         for engine in self._by_name.values():
             engine.close()
+
+    def __reduce__(self) -> "tuple[Callable[[], Engines], tuple[()]]":
+        return engines_of_process, ()
+
+
+@lru_cache(maxsize=1)
+def engines_of_process() -> Engines:
+    """The engines of a process that work is sent to; they end with it."""
+    engines = Engines()
+    atexit.register(engines.close)
+    return engines

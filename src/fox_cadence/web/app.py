@@ -13,7 +13,7 @@ from fastapi.responses import JSONResponse
 from fastapi.staticfiles import StaticFiles
 from starlette.exceptions import HTTPException
 
-from fox_cadence.actions.long_work import take_up
+from fox_cadence.actions.jobs import resume
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.edits import EditError
 from fox_cadence.core.project import NotInProjectError
@@ -27,19 +27,17 @@ from fox_cadence.web import (
     editing,
     exports,
     fitting,
+    jobs,
     media,
     pages,
     projects,
-    taking,
-    work,
+    takes,
     writing,
 )
+from fox_cadence.web.answers.answer import Answers
 from fox_cadence.web.guard import Guard
 from fox_cadence.web.pages import error_page
 
-_ROUTES = (
-    pages, access, editing, writing, directing, taking, deliveries, fitting, work, media, exports, projects,
-)  # fmt: skip
 _log = logging.getLogger(__name__)
 HERE = Path(__file__).resolve().parent
 
@@ -67,7 +65,7 @@ def create_app(workspace: Workspace, listening: Listening = Listening()) -> Fast
 
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
-        take_up(workspace)
+        resume(workspace)
         tidying = asyncio.create_task(_tidy(workspace))
         yield
         tidying.cancel()
@@ -75,6 +73,7 @@ def create_app(workspace: Workspace, listening: Listening = Listening()) -> Fast
 
     app = FastAPI(title="Fox Cadence", docs_url=None, redoc_url=None, openapi_url=None, lifespan=lifespan)
     app.state.workspace = workspace
+    app.state.answers = Answers(workspace)
     app.state.tries = access.Tries()
     app.state.network = listening.network
     if listening.network:
@@ -85,10 +84,10 @@ def create_app(workspace: Workspace, listening: Listening = Listening()) -> Fast
         editing,
         writing,
         directing,
-        taking,
+        takes,
         deliveries,
         fitting,
-        work,
+        jobs,
         media,
         exports,
         projects,

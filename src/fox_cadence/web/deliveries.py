@@ -1,23 +1,23 @@
 """Requests about the deliveries the user keeps for all projects."""
 
-from fastapi import APIRouter
-from fastapi.responses import JSONResponse
+from fastapi import APIRouter, Response
 from pydantic import BaseModel, Field
 
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.delivery import Delivery
+from fox_cadence.web.answers.fast_json import Json
 from fox_cadence.web.pages import InWorkspace
 
 router = APIRouter(prefix="/api/deliveries")
 
 
-def _kept(workspace: Workspace) -> JSONResponse:
+def _kept(workspace: Workspace) -> Response:
     found = workspace.deliveries.all()
-    return JSONResponse({"deliveries": [{"name": name, "delivery": each.model_dump()} for name, each in found]})
+    return Json({"deliveries": [{"name": name, "delivery": each.model_dump()} for name, each in found]})
 
 
 @router.get("")
-def deliveries(workspace: InWorkspace) -> JSONResponse:
+def deliveries(workspace: InWorkspace) -> Response:
     return _kept(workspace)
 
 
@@ -29,7 +29,7 @@ class KeepRequest(BaseModel):
 
 
 @router.post("")
-def keep(request: KeepRequest, workspace: InWorkspace) -> JSONResponse:
+def keep(request: KeepRequest, workspace: InWorkspace) -> Response:
     name = " ".join(request.name.split())
     if request.delivery is None:
         workspace.deliveries.forget(name)

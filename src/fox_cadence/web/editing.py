@@ -1,12 +1,12 @@
-"""The JSON of a project: its timeline, edits, undo."""
+"""A project and its changes: edits, undo, find."""
 
+import threading
 from collections.abc import Callable
 from dataclasses import asdict
-from functools import lru_cache
-from typing import Annotated, Any
+from typing import Annotated
 
+from cachetools import LRUCache, cached
 from fastapi import APIRouter, Response
-from fastapi.responses import JSONResponse
 from pydantic import BaseModel, Field
 
 from fox_cadence.actions.editing import clash_between, make_edits
@@ -17,17 +17,17 @@ from fox_cadence.core.lettering import letter, style_by_id
 from fox_cadence.errors import ClashError, InputError
 from fox_cadence.media.fonts import caption_face
 from fox_cadence.store.projects import Head
-from fox_cadence.web.direction_view import cast_json
-from fox_cadence.web.fast_json import FastJson
+from fox_cadence.web.answers.answer import Answer, InAnswer
+from fox_cadence.web.answers.drawing import drawing_json
+from fox_cadence.web.answers.fast_json import Json
+from fox_cadence.web.answers.places import place_json
+from fox_cadence.web.answers.shapes import DrawingJson
 from fox_cadence.web.pages import InWorkspace
-from fox_cadence.web.timeline_view import drawing_json, place_json, timeline_json
 
 router = APIRouter(prefix="/api/projects/{project_id}")
 
 MOST_PLACES_SHOWN = 50
 MOST_LABELS = 3
-SLOW = 1.0
-"""A voice that takes longer than what it says is waited for at every hearing, and is called slow."""
 
 
 class EditRequest(BaseModel):
@@ -39,48 +39,29 @@ class EditRequest(BaseModel):
     label: str = Field("", max_length=200)
 
 
-def current(workspace: Workspace, project_id: str) -> dict[str, Any]:
-    """The timeline JSON of a project as it stands."""
-    head = workspace.head(project_id)
-    made = workspace.job_store.newest_done(project_id, "export")
-    exported = len(made.result.get("files", [])) if made else 0
-    timeline = workspace.timeline(head.project)
-    voiced = workspace.job_store.newest_done(project_id, "voice")
-    failed = {each["line"]: each["reason"] for each in voiced.result.get("failed", [])} if voiced else {}
-    slow = {voice_id: round(each, 1) for voice_id, each in workspace.slowness.items() if each > SLOW}
-    answer = timeline_json(head, timeline, exported) | cast_json(head.project, timeline, failed)
-    answer["slow_voices"] = slow
-    gone = workspace.library.missing_clips(head.project.clips)
-    answer["missing"] = [{"hash": each, "name": head.project.clips[each].name} for each in gone]
-    answer["lines"] = [
-        line | {"failed": failed.get(line["id"], "") if line["state"] in ("unvoiced", "stale") else ""}
-        for line in answer["lines"]
-    ]
-    return answer
-
-
 @router.get("/timeline")
-def timeline(project_id: str, workspace: InWorkspace) -> Response:
-    return FastJson(current(workspace, project_id))
+def timeline(project_id: str, answer: InAnswer) -> Response:
+    """A project as it stands: all of it, or what a page does not know yet."""
+    return Json(answer.project(project_id))
 
 
 @router.post("/edits")
-def edit(project_id: str, request: EditRequest, workspace: InWorkspace) -> Response:
-    """Make an edit; the new timeline. 409 with both versions when the project changed meanwhile."""
+def edit(project_id: str, request: EditRequest, workspace: InWorkspace, answer: InAnswer) -> Response:
+    """Make an edit; what has changed with it. 409 with both versions when the project changed meanwhile."""
     head = workspace.head(project_id)
     edits = [*([request.edit] if request.edit else []), *request.edits]
     if not edits:
         raise InputError("an edit is missing", "edit")
     if head.revision != request.based_on:
-        return _clash(workspace, head, request.based_on, edits, request.label)
+        return _clash(workspace, answer, head, request.based_on, edits, request.label)
     try:
         make_edits(workspace, project_id, head, edits, request.label)
     except ClashError:  # another window came between our look and our change
-        return _clash(workspace, workspace.head(project_id), request.based_on, edits, request.label)
-    return FastJson(current(workspace, project_id))
+        return _clash(workspace, answer, workspace.head(project_id), request.based_on, edits, request.label)
+    return Json(answer.project(project_id))
 
 
-def _clash(workspace: Workspace, head: Head, based_on: int, edits: list[Edit], label: str) -> JSONResponse:
+def _clash(workspace: Workspace, answer: Answer, head: Head, based_on: int, edits: list[Edit], label: str) -> Response:
     """What both windows wanted. Nothing was changed."""
     clash = clash_between(workspace, head, based_on, edits, label)
     theirs = "; ".join(clash.theirs[-MOST_LABELS:]) or "undo"
@@ -88,12 +69,12 @@ def _clash(workspace: Workspace, head: Head, based_on: int, edits: list[Edit], l
         f"This project was changed in another window ({theirs}), so your change was not made. What you typed is kept "
         "here; make it on what is shown now, or let it go."
     )
-    answer = {
+    told = {
         "message": message,
         "clash": {"yours": clash.yours, "theirs": theirs, "words": [asdict(each) for each in clash.words]},
-        "timeline": current(workspace, head.project_id),
+        "state": answer.project(head.project_id),
     }
-    return JSONResponse(answer, 409)
+    return Json(told, 409)
 
 
 class FindRequest(BaseModel):
@@ -103,13 +84,11 @@ class FindRequest(BaseModel):
 
 
 @router.post("/find")
-def find_words(project_id: str, request: FindRequest, workspace: InWorkspace) -> JSONResponse:
+def find_words(project_id: str, request: FindRequest, workspace: InWorkspace) -> Response:
     """Where a text stands in the words of a project: how often, and the first places with what is around them."""
     project = workspace.head(project_id).project
     places = list(find(project, Query(request.text, request.whole_words, request.match_case)))
-    return JSONResponse(
-        {"count": len(places), "places": [place_json(project, place) for place in places[:MOST_PLACES_SHOWN]]}
-    )
+    return Json({"count": len(places), "places": [place_json(project, place) for place in places[:MOST_PLACES_SHOWN]]})
 
 
 class StepRequest(BaseModel):
@@ -119,27 +98,27 @@ class StepRequest(BaseModel):
 
 
 @router.post("/undo")
-def undo(project_id: str, workspace: InWorkspace, request: StepRequest | None = None) -> Response:
-    return _step(workspace, project_id, workspace.projects.undo, request)
+def undo(project_id: str, workspace: InWorkspace, answer: InAnswer, request: StepRequest | None = None) -> Response:
+    return _step(answer, project_id, workspace.projects.undo, request)
 
 
 @router.post("/redo")
-def redo(project_id: str, workspace: InWorkspace, request: StepRequest | None = None) -> Response:
-    return _step(workspace, project_id, workspace.projects.redo, request)
+def redo(project_id: str, workspace: InWorkspace, answer: InAnswer, request: StepRequest | None = None) -> Response:
+    return _step(answer, project_id, workspace.projects.redo, request)
 
 
 def _step(
-    workspace: Workspace, project_id: str, step: Callable[[str, int | None], None], request: StepRequest | None
+    answer: Answer, project_id: str, step: Callable[[str, int | None], None], request: StepRequest | None
 ) -> Response:
     try:
         step(project_id, request.based_on if request else None)
     except ClashError as error:
-        return JSONResponse({"message": str(error), "timeline": current(workspace, project_id)}, 409)
-    return FastJson(current(workspace, project_id))
+        return Json({"message": str(error), "state": answer.project(project_id)}, 409)
+    return Json(answer.project(project_id))
 
 
-@lru_cache(maxsize=600)
-def _drawing(text: str, style: str, width: int, height: int) -> dict[str, Any]:
+@cached(LRUCache(600), lock=threading.Lock())
+def _drawing(text: str, style: str, width: int, height: int) -> DrawingJson:
     """A drawing as JSON, kept: the outlines are 30 times as long as all else there is to say of a caption."""
     return drawing_json(letter(text, style_by_id(style), caption_face(), width, height))
 
@@ -152,18 +131,18 @@ class DrawingsRequest(BaseModel):
 
 
 @router.post("/drawings")
-def drawings(project_id: str, request: DrawingsRequest, workspace: InWorkspace) -> JSONResponse:
+def drawings(project_id: str, request: DrawingsRequest, workspace: InWorkspace) -> Response:
     """The drawings of some captions, in the order of their words; null for one without any."""
     project = workspace.head(project_id).project
     style = style_by_id(request.style).id
-    return JSONResponse(
+    return Json(
         [_drawing(text, style, project.width, project.height) if text.strip() else None for text in request.texts]
     )
 
 
 @router.get("/captions/{caption_id}/drawing")
-def drawing(project_id: str, caption_id: str, style: str, workspace: InWorkspace) -> JSONResponse:
+def drawing(project_id: str, caption_id: str, style: str, workspace: InWorkspace) -> Response:
     """A caption in a style it does not have yet, to look at before choosing."""
     project = workspace.head(project_id).project
     caption = project.caption(caption_id)
-    return JSONResponse(_drawing(caption.text, style_by_id(style).id, project.width, project.height))
+    return Json(_drawing(caption.text, style_by_id(style).id, project.width, project.height))

@@ -1,23 +1,25 @@
 """The JSON of fitting: proposals, what they would sound like, reasons, remedies, estimates."""
 
-from typing import Annotated, Any
+from typing import Annotated
 
 from fastapi import APIRouter, Response
-from fastapi.responses import JSONResponse
 from pydantic import BaseModel, Field
 
 from fox_cadence.actions.estimating import estimate_line
-from fox_cadence.actions.fitting import Keep, accept, fit, preview, remedies_of, try_edits
+from fox_cadence.actions.fitting import Fitted, Keep, fit, line_place, remedies_of, try_edits
 from fox_cadence.actions.hearing import hear_edits
+from fox_cadence.actions.jobs import start
+from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.edits import Edit
 from fox_cadence.core.project import NotInProjectError
-from fox_cadence.core.ticks import ticks_to_seconds
-from fox_cadence.jobs.runner import JobContext
+from fox_cadence.errors import NotFoundError
 from fox_cadence.media.audio import wav_bytes
+from fox_cadence.web.answers.answer import InAnswer
+from fox_cadence.web.answers.fast_json import Json
+from fox_cadence.web.answers.jobs import job_json
+from fox_cadence.web.answers.proposal import line_why, proposal_json, remedy_json, shot_why, trial_json
+from fox_cadence.web.answers.units import seconds
 from fox_cadence.web.pages import InWorkspace
-from fox_cadence.web.proposal_view import line_why, proposal_json, remedy_json, shot_why, trial_json
-from fox_cadence.web.timeline_view import seconds, timeline_json
-from fox_cadence.web.work import job_json
 
 router = APIRouter(prefix="/api/projects/{project_id}")
 
@@ -34,8 +36,10 @@ class KeepRequest(BaseModel):
         return Keep(frozenset(self.line_ids), frozenset(self.shot_ids))
 
 
-class AcceptRequest(KeepRequest):
-    based_on: int
+class ProposalRequest(BaseModel):
+    """A proposal that was made, by its key."""
+
+    proposal: str = Field(max_length=40)
 
 
 class TryRequest(KeepRequest):
@@ -57,75 +61,72 @@ class EstimateRequest(BaseModel):
 
 
 @router.post("/fit")
-def propose_fit(project_id: str, workspace: InWorkspace, request: KeepRequest | None = None) -> JSONResponse:
-    """A proposal. Nothing is changed."""
-    keep = request.keep() if request else Keep()
-    return JSONResponse(proposal_json(fit(workspace, project_id, keep)))
+def propose_fit(project_id: str, workspace: InWorkspace, request: KeepRequest | None = None) -> Response:
+    """A proposal. Nothing is changed; it is kept for a while, to be heard, explained and accepted as it is."""
+    fitted = fit(workspace, project_id, request.keep() if request else Keep())
+    return Json(proposal_json(fitted, workspace.proposals.keep(fitted)))
 
 
 @router.post("/try")
-def try_fit(project_id: str, request: TryRequest, workspace: InWorkspace) -> JSONResponse:
+def try_fit(project_id: str, request: TryRequest, workspace: InWorkspace) -> Response:
     """A proposal for edits that are not made: what a drag shows while it goes on."""
     fitted = try_edits(workspace, project_id, request.based_on, request.edits, request.keep())
-    return JSONResponse(trial_json(fitted, request.line_id))
+    now = workspace.timeline(workspace.head(project_id).project)
+    return Json(trial_json(fitted, now, request.line_id))
 
 
 @router.post("/accept")
-def accept_fit(project_id: str, request: AcceptRequest, workspace: InWorkspace) -> JSONResponse:
-    """Make the takes of the proposal and keep it: a job."""
-
-    def work(context: JobContext) -> dict[str, Any]:
-        accepted = accept(workspace, project_id, request.based_on, request.keep(), context)
-        off = [abs(line.off_ticks) for line in accepted.lines]
-        return {
-            "paced": len(accepted.lines),
-            "rounds": accepted.rounds,
-            "worst_miss_ms": round(ticks_to_seconds(max(off, default=0)) * 1000, 3),
-            "worst_stretch": round(max((abs(line.stretch) for line in accepted.lines), default=0.0), 4),
-            "failed": [{"line": line, "reason": reason} for line, reason in accepted.failed],
-        }
-
-    return JSONResponse(job_json(workspace.jobs.submit(project_id, "accept", work)))
+def accept_fit(project_id: str, request: ProposalRequest, workspace: InWorkspace) -> Response:
+    """Make the takes of a proposal and keep it: a job."""
+    _proposal(workspace, project_id, request.proposal)
+    return Json(job_json(start(workspace, project_id, "accept", request.model_dump())))
 
 
 @router.post("/preview")
-def preview_fit(project_id: str, request: AcceptRequest, workspace: InWorkspace) -> JSONResponse:
-    """Make what the proposal sounds and looks like, without keeping it: a job whose result is its timeline."""
+def preview_fit(project_id: str, request: ProposalRequest, workspace: InWorkspace) -> Response:
+    """Make what a proposal sounds and looks like, without keeping it: a job whose result is the key of a preview."""
+    _proposal(workspace, project_id, request.proposal)
+    return Json(job_json(start(workspace, project_id, "preview", request.model_dump())))
 
-    def work(context: JobContext) -> dict[str, Any]:
-        realised = preview(workspace, project_id, request.based_on, request.keep(), context)
-        key = workspace.previews.keep(realised.project)
-        head = workspace.head(project_id)
-        return {"preview": key, "timeline": timeline_json(head, workspace.timeline(realised.project), 0)}
 
-    return JSONResponse(job_json(workspace.jobs.submit(project_id, "preview", work)))
+@router.get("/previews/{key}")
+def preview_state(project_id: str, key: str, workspace: InWorkspace, answer: InAnswer) -> Response:
+    """The project as a preview has it."""
+    return Json(answer.state(project_id, workspace.previews.get(key)))
 
 
 @router.get("/lines/{line_id}/why")
-def why_line(project_id: str, line_id: str, workspace: InWorkspace) -> JSONResponse:
-    """What binds a line, largest first."""
-    fitted = fit(workspace, project_id)
-    ids = [line.id for line in fitted.project.lines]
-    if line_id not in ids:
-        raise NotInProjectError("line", line_id)
-    return JSONResponse({"why": line_why(fitted, ids.index(line_id))})
+def why_line(project_id: str, line_id: str, workspace: InWorkspace, proposal: str = "") -> Response:
+    """What binds a line, largest first: in a proposal, or in a fit of the project as it stands."""
+    fitted = _proposal(workspace, project_id, proposal)
+    return Json({"why": line_why(fitted, line_place(fitted, line_id))})
 
 
 @router.get("/lines/{line_id}/remedies")
-def line_remedies(project_id: str, line_id: str, workspace: InWorkspace) -> JSONResponse:
+def line_remedies(project_id: str, line_id: str, workspace: InWorkspace, proposal: str = "") -> Response:
     """What would cure a line, each checked by a fit, least harm first."""
-    found = remedies_of(workspace, project_id, line_id)
-    return JSONResponse({"remedies": [remedy_json(remedy) for remedy in found]})
+    found = remedies_of(workspace, _proposal(workspace, project_id, proposal), line_id)
+    return Json({"remedies": [remedy_json(remedy) for remedy in found]})
 
 
 @router.get("/shots/{shot_id}/why")
-def why_shot(project_id: str, shot_id: str, workspace: InWorkspace) -> JSONResponse:
+def why_shot(project_id: str, shot_id: str, workspace: InWorkspace, proposal: str = "") -> Response:
     """Who uses the time of a shot and what binds it."""
-    fitted = fit(workspace, project_id)
+    fitted = _proposal(workspace, project_id, proposal)
     ids = [shot.id for shot in fitted.project.shots]
     if shot_id not in ids:
         raise NotInProjectError("shot", shot_id)
-    return JSONResponse(shot_why(fitted, ids.index(shot_id)))
+    return Json(shot_why(fitted, ids.index(shot_id)))
+
+
+def _proposal(workspace: Workspace, project_id: str, key: str) -> Fitted:
+    """A kept proposal of this project; without a key a new one of the project as it stands. Raises NotFoundError."""
+    if not key:
+        return fit(workspace, project_id)
+    fitted = workspace.proposals.get(key)
+    if fitted.project_id != project_id:
+        raise NotFoundError("This proposal was made for another project.")
+    return fitted
 
 
 @router.post("/hear")
@@ -136,10 +137,10 @@ def hear(project_id: str, request: HearRequest, workspace: InWorkspace) -> Respo
 
 
 @router.post("/estimate")
-def estimate(project_id: str, request: EstimateRequest, workspace: InWorkspace) -> JSONResponse:
+def estimate(project_id: str, request: EstimateRequest, workspace: InWorkspace) -> Response:
     """How long other words of a line would last, and how the line would stand."""
     found = estimate_line(workspace, project_id, request.line_id, request.text)
-    return JSONResponse(
+    return Json(
         {
             "seconds": seconds(found.length_ticks),
             "error": round(found.error, 3),

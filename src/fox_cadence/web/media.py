@@ -6,7 +6,7 @@ from typing import Annotated
 
 import numpy as np
 from fastapi import APIRouter, Path, Query, Response
-from fastapi.responses import FileResponse, JSONResponse
+from fastapi.responses import FileResponse
 
 from fox_cadence.actions.exporting import mix
 from fox_cadence.actions.voicing import natural_take, take_for
@@ -19,6 +19,7 @@ from fox_cadence.media.audio import peaks, read_wav, wav_bytes
 from fox_cadence.media.ingest import PEAKS, PROXY
 from fox_cadence.media.proxies import read_frame, read_header
 from fox_cadence.voices.catalogue import sample_text, voice_by_id
+from fox_cadence.web.answers.fast_json import Json
 from fox_cadence.web.pages import InWorkspace
 
 router = APIRouter()
@@ -45,15 +46,15 @@ def picture(content_hash: Hash, ticks: int, workspace: InWorkspace) -> Response:
 
 
 @router.get("/media/clips/{content_hash}/peaks")
-def clip_peaks(content_hash: Hash, workspace: InWorkspace) -> JSONResponse:
+def clip_peaks(content_hash: Hash, workspace: InWorkspace) -> Response:
     path = workspace.library.clip_file(content_hash, PEAKS)
-    return JSONResponse({"per_second": 100, "peaks": json.loads(path.read_text())}, headers=FOR_EVER)
+    return Json({"per_second": 100, "peaks": json.loads(path.read_text())}, headers=FOR_EVER)
 
 
 @router.get("/media/takes/{sound_hash}/peaks")
-def take_peaks(sound_hash: Hash, workspace: InWorkspace) -> JSONResponse:
+def take_peaks(sound_hash: Hash, workspace: InWorkspace) -> Response:
     sound = read_wav(workspace.library.take_sound(sound_hash))
-    return JSONResponse({"per_second": 100, "peaks": peaks(sound)}, headers=FOR_EVER)
+    return Json({"per_second": 100, "peaks": peaks(sound)}, headers=FOR_EVER)
 
 
 @router.get("/api/takes/{take_id}/sound.wav")
@@ -62,7 +63,7 @@ def take_sound(take_id: str, workspace: InWorkspace) -> Response:
     take = workspace.library.takes([take_id]).get(take_id)
     if take is None:
         raise NotFoundError("This take is no longer there.")
-    return heard(workspace, take)
+    return take_response(workspace, take)
 
 
 @router.get("/api/projects/{project_id}/mix.wav")
@@ -92,10 +93,10 @@ def mix_sound(
 
 
 @router.get("/api/projects/{project_id}/loudness")
-def loudness(project_id: str, workspace: InWorkspace) -> JSONResponse:
+def loudness(project_id: str, workspace: InWorkspace) -> Response:
     timeline = workspace.timeline(workspace.head(project_id).project)
     measured = mix(workspace, timeline).loudness()
-    return JSONResponse({"lufs": round(measured.integrated_lufs, 1), "peak_db": round(measured.true_peak_db, 1)})
+    return Json({"lufs": round(measured.integrated_lufs, 1), "peak_db": round(measured.true_peak_db, 1)})
 
 
 @router.get("/api/projects/{project_id}/lines/{line_id}/sound.wav")
@@ -108,7 +109,7 @@ def line_sound(project_id: str, line_id: str, workspace: InWorkspace) -> Respons
     take = span.take if span.take is not None and not span.stale else None
     if take is None:
         take, _ = natural_take(workspace, project, span.line)
-    return heard(workspace, take)
+    return take_response(workspace, take)
 
 
 @router.get("/api/voices/{voice_id}/sample.wav")
@@ -123,10 +124,10 @@ def voice_sample(voice_id: str, workspace: InWorkspace, project: str = "", line:
         head = workspace.head(project).project
         request = natural_request(head, head.line(line)).changed(voice_id=voice.id)
     take, _ = take_for(workspace, request)
-    return heard(workspace, take)
+    return take_response(workspace, take)
 
 
-def heard(workspace: Workspace, take: Take, part: tuple[int, int] | None = None) -> Response:
+def take_response(workspace: Workspace, take: Take, part: tuple[int, int] | None = None) -> Response:
     """A take alone, at the level all takes have in the mix; only some of its samples where told."""
     sound = read_wav(workspace.library.take_sound(take.sound_hash))
     if part is not None:

@@ -15,7 +15,7 @@ from fox_cadence.core.lettering import STYLES
 from fox_cadence.core.ticks import FRAME_RATES
 from fox_cadence.formats.decoding import ENCODINGS
 from fox_cadence.voices.catalogue import all_voices, languages
-from fox_cadence.web.direction_view import STYLE_CHOICES, voice_json
+from fox_cadence.web.answers.desk import STYLE_CHOICES, voice_json
 
 router = APIRouter()
 templates = Jinja2Templates(directory=Path(__file__).resolve().parent / "templates")

@@ -2,43 +2,103 @@
 
 import shutil
 from dataclasses import asdict
+from pathlib import Path
 from typing import Annotated, Any, Literal
 
-from fastapi import APIRouter, File, Form, UploadFile
-from fastapi.responses import FileResponse, JSONResponse
+from fastapi import APIRouter, File, Form, Response, UploadFile
+from fastapi.responses import FileResponse
 from pydantic import BaseModel
 
-from fox_cadence.actions.adding import add_media
-from fox_cadence.actions.bring_in import LARGEST_MEDIA_BYTES, MediaFile
-from fox_cadence.actions.bundling import bring_in_bundle
-from fox_cadence.actions.long_work import export_folder, start
-from fox_cadence.actions.projects import back_to, copy_project, point_to
-from fox_cadence.errors import NotFoundError
-from fox_cadence.jobs.runner import JobContext
-from fox_cadence.web.editing import current
+from fox_cadence.actions.bring_in import LARGEST_MEDIA_BYTES, MediaFile, NewProject, check_new_project, parse_size
+from fox_cadence.actions.jobs import export_folder, files_request, start
+from fox_cadence.actions.projects import back_to, copy_project
+from fox_cadence.core.ticks import frame_rate
+from fox_cadence.errors import InputError, NotFoundError
+from fox_cadence.formats import LARGEST_BYTES, is_words
+from fox_cadence.web.answers.answer import InAnswer
+from fox_cadence.web.answers.fast_json import Json
+from fox_cadence.web.answers.jobs import job_json
 from fox_cadence.web.pages import InWorkspace
-from fox_cadence.web.timeline_view import timeline_json
-from fox_cadence.web.uploads import arriving, name_of, then_gone, write_upload
-from fox_cadence.web.work import LARGEST_UPLOAD_BYTES, job_json
+from fox_cadence.web.uploads import arriving, name_of, write_upload
 
 router = APIRouter(prefix="/api")
 
+LARGEST_UPLOAD_BYTES = 8 << 30
+
+
+@router.post("/projects")
+async def create(
+    workspace: InWorkspace,
+    name: Annotated[str, Form()],
+    size: Annotated[str, Form()] = "1080x1920",
+    fps: Annotated[str, Form()] = "30",
+    language: Annotated[str, Form()] = "en",
+    pasted: Annotated[str, Form()] = "",
+    encoding: Annotated[str, Form()] = "",
+    names: Annotated[bool, Form()] = False,
+    descriptions: Annotated[bool, Form()] = False,
+    files: Annotated[list[UploadFile] | None, File()] = None,
+) -> Response:
+    """Make a project from uploaded files: pictures, at most one file of words, music. A job."""
+    wanted = NewProject(name, *parse_size(size), _rate(fps), language)
+    check_new_project(wanted)
+    with arriving(workspace.scratch) as folder:
+        media, words = await _receive(files or [], folder)
+        if pasted.strip():
+            path, encoding = folder / "pasted", ""
+            path.write_bytes(pasted.encode("utf-8", "replace"))
+            words = {"path": str(path), "name": "pasted.txt"}
+    how = {"encoding": encoding, "names": names, "descriptions": descriptions}
+    asked = {
+        "project": {**asdict(wanted), "rate": wanted.rate.model_dump()},
+        "files": files_request(media),
+        "words": {**words, **how} if words else None,
+    }
+    return Json(job_json(start(workspace, "", "new project", asked, folder)))
+
+
+def _rate(name: str) -> Any:
+    try:
+        return frame_rate(name)
+    except ValueError as error:
+        raise InputError(str(error), "frame rate") from error
+
+
+async def _receive(files: list[UploadFile], folder: Path) -> tuple[list[MediaFile], dict[str, str] | None]:
+    """Uploads on disk under names of our own: media, and at most one file of words with its path and name."""
+    media: list[MediaFile] = []
+    words: dict[str, str] | None = None
+    total = 0
+    for number, upload in enumerate(files):
+        name = name_of(upload)
+        if not name:
+            continue
+        target = folder / str(number)
+        if is_words(name):
+            if words is not None:
+                raise InputError(f"there are two files of words ({words['name']} and {name}); choose one", "words")
+            await write_upload(upload, target, LARGEST_BYTES)
+            words = {"path": str(target), "name": name}
+            continue
+        total += await write_upload(upload, target, LARGEST_UPLOAD_BYTES - total, "the files together are")
+        media.append(MediaFile(target, name))
+    return media, words
+
 
 @router.get("/projects/{project_id}/revisions")
-def revisions(project_id: str, workspace: InWorkspace, before: int | None = None) -> JSONResponse:
+def revisions(project_id: str, workspace: InWorkspace, before: int | None = None) -> Response:
     """The states of a project, the newest first, two hundred at a time."""
     head = workspace.head(project_id)
     found = workspace.projects.revisions(project_id, before=before)
-    return JSONResponse({"head": head.revision, "revisions": [asdict(each) for each in found]})
+    return Json({"head": head.revision, "revisions": [asdict(each) for each in found]})
 
 
 @router.get("/projects/{project_id}/revisions/{number}")
-def look_at(project_id: str, number: int, workspace: InWorkspace) -> JSONResponse:
-    """The timeline of a project as it was, to look at and to hear; nothing is changed."""
-    head = workspace.head(project_id)
+def look_at(project_id: str, number: int, workspace: InWorkspace, answer: InAnswer) -> Response:
+    """A project as it was, to look at and to hear; nothing is changed."""
     project = workspace.projects.at(project_id, number)
     key = workspace.previews.keep(project)
-    return JSONResponse({"preview": key, "timeline": timeline_json(head, workspace.timeline(project), 0)})
+    return Json({"preview": key, "state": answer.state(project_id, project)})
 
 
 class BackRequest(BaseModel):
@@ -47,52 +107,49 @@ class BackRequest(BaseModel):
 
 
 @router.post("/projects/{project_id}/back")
-def back(project_id: str, request: BackRequest, workspace: InWorkspace) -> JSONResponse:
+def back(project_id: str, request: BackRequest, workspace: InWorkspace, answer: InAnswer) -> Response:
     """Be again what it was, as one step that can be undone."""
     back_to(workspace, project_id, request.number, request.based_on)
-    return JSONResponse(current(workspace, project_id))
+    return Json(answer.project(project_id))
 
 
 @router.post("/projects/{project_id}/copy")
-def copy(project_id: str, workspace: InWorkspace) -> JSONResponse:
-    return JSONResponse({"project": copy_project(workspace, project_id)})
+def copy(project_id: str, workspace: InWorkspace) -> Response:
+    return Json({"project": copy_project(workspace, project_id)})
 
 
 @router.post("/projects/{project_id}/delete")
-def delete(project_id: str, workspace: InWorkspace) -> JSONResponse:
+def delete(project_id: str, workspace: InWorkspace) -> Response:
     workspace.projects.delete(project_id)
-    return JSONResponse({})
+    return Json({})
 
 
 @router.post("/projects/{project_id}/bring-back")
-def bring_back(project_id: str, workspace: InWorkspace) -> JSONResponse:
+def bring_back(project_id: str, workspace: InWorkspace) -> Response:
     workspace.projects.bring_back(project_id)
-    return JSONResponse({})
+    return Json({})
 
 
 @router.post("/projects/{project_id}/delete-for-good")
-def delete_for_good(project_id: str, workspace: InWorkspace) -> JSONResponse:
+def delete_for_good(project_id: str, workspace: InWorkspace) -> Response:
     """Forget a deleted project; its takes and clips stay until they are cleaned up."""
     workspace.projects.delete_for_good(project_id)
     shutil.rmtree(export_folder(workspace, project_id), ignore_errors=True)
-    return JSONResponse({})
+    return Json({})
 
 
 @router.post("/projects/{project_id}/clips/{content_hash}/file")
 async def point(
     project_id: str, content_hash: str, workspace: InWorkspace, file: Annotated[UploadFile, File()]
-) -> JSONResponse:
+) -> Response:
     """A job that brings back a clip whose file has vanished."""
     workspace.head(project_id)
     with arriving(workspace.scratch) as folder:
         path, name = folder / "file", name_of(file, "file")
         await write_upload(file, path, LARGEST_MEDIA_BYTES)
 
-    def work(context: JobContext) -> dict[str, Any]:
-        point_to(workspace, project_id, content_hash, MediaFile(path, name), context)
-        return {}
-
-    return JSONResponse(job_json(workspace.jobs.submit(project_id, "media", then_gone(folder, work))))
+    asked = {"files": files_request([MediaFile(path, name)]), "clip": content_hash}
+    return Json(job_json(start(workspace, project_id, "vanished media", asked, folder)))
 
 
 @router.post("/projects/{project_id}/media")
@@ -102,7 +159,7 @@ async def add(
     files: Annotated[list[UploadFile], File()],
     after: Annotated[str, Form()] = "",
     use: Annotated[Literal["shots", "bed"], Form()] = "shots",
-) -> JSONResponse:
+) -> Response:
     """A job that adds files: pictures as shots after the shot `after` or at the end, a sound as the bed."""
     workspace.head(project_id)
     media: list[MediaFile] = []
@@ -113,54 +170,49 @@ async def add(
             total += await write_upload(file, path, LARGEST_UPLOAD_BYTES - total, "the files together are")
             media.append(MediaFile(path, name_of(file, "file")))
 
-    def work(context: JobContext) -> dict[str, Any]:
-        return add_media(workspace, project_id, media, after or None, use == "bed", context).as_json()
-
-    return JSONResponse(job_json(workspace.jobs.submit(project_id, "media", then_gone(folder, work))))
+    asked = {"files": files_request(media), "after": after or None, "bed": use == "bed"}
+    return Json(job_json(start(workspace, project_id, "media", asked, folder)))
 
 
 # bundles
 
 
 @router.post("/projects/{project_id}/bundle")
-def make_bundle(project_id: str, workspace: InWorkspace) -> JSONResponse:
+def make_bundle(project_id: str, workspace: InWorkspace) -> Response:
     """A job that writes the project with all it needs into one file."""
     workspace.head(project_id)
-    return JSONResponse(job_json(start(workspace, project_id, "bundle", {})))
+    return Json(job_json(start(workspace, project_id, "bundle", {})))
 
 
 @router.get("/projects/{project_id}/bundle/{name}")
 def bundle(project_id: str, name: str, workspace: InWorkspace) -> FileResponse:
     """The bundle that was made last."""
-    made = workspace.job_store.newest_done(project_id, "bundle")
+    made = workspace.results.docket(project_id, "bundle")
     path = export_folder(workspace, project_id) / name
-    if made is None or made.result.get("file") != name or not path.is_file():
+    if made.get("file") != name or not path.is_file():
         raise NotFoundError("This bundle was not made, or has been moved away. Make it again.")
     return FileResponse(path, filename=name, media_type="application/zip")
 
 
 @router.post("/bundles")
-async def take_bundle(workspace: InWorkspace, file: Annotated[UploadFile, File()]) -> JSONResponse:
+async def take_bundle(workspace: InWorkspace, file: Annotated[UploadFile, File()]) -> Response:
     """A job that makes a project of a bundle."""
     with arriving(workspace.scratch) as folder:
         path, name = folder / "bundle", name_of(file, "bundle")
         await write_upload(file, path, LARGEST_UPLOAD_BYTES)
 
-    def work(context: JobContext) -> dict[str, Any]:
-        return bring_in_bundle(workspace, path, name, context).as_json()
-
-    return JSONResponse(job_json(workspace.jobs.submit("", "bundle in", then_gone(folder, work))))
+    return Json(job_json(start(workspace, "", "bundle in", {"files": files_request([MediaFile(path, name)])}, folder)))
 
 
 # what is kept on the disk
 
 
 @router.post("/kept/clean")
-def clean(workspace: InWorkspace) -> JSONResponse:
+def clean(workspace: InWorkspace) -> Response:
     """Put aside what nothing points to; it can be brought back for a day."""
-    return JSONResponse({"bytes": workspace.cleaning.discard(workspace.cleaning.unused())})
+    return Json({"bytes": workspace.cleaning.discard(workspace.cleaning.unused())})
 
 
 @router.post("/kept/bring-back")
-def uncleaned(workspace: InWorkspace) -> JSONResponse:
-    return JSONResponse({"things": workspace.cleaning.bring_back()})
+def uncleaned(workspace: InWorkspace) -> Response:
+    return Json({"things": workspace.cleaning.bring_back()})

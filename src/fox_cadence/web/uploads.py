@@ -5,13 +5,11 @@ import tempfile
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
-from typing import Any
 
 from fastapi import UploadFile
 
 from fox_cadence.core.names import tidy_name
 from fox_cadence.errors import InputError
-from fox_cadence.jobs.runner import JobContext, Work
 
 LONGEST = 200
 _BLOCK = 1 << 20
@@ -42,22 +40,10 @@ async def write_upload(upload: UploadFile, path: Path, most_bytes: int, what: st
 
 @contextmanager
 def arriving(scratch: Path) -> Iterator[Path]:
-    """A folder for uploads, which goes again when taking them in fails. The job that works on them is `then_gone`."""
+    """A folder for uploads, which goes again when taking them in fails. The job that works on them removes it."""
     folder = Path(tempfile.mkdtemp(dir=scratch))
     try:
         yield folder
     except BaseException:
         shutil.rmtree(folder, ignore_errors=True)
         raise
-
-
-def then_gone(folder: Path, work: Work) -> Work:
-    """Work on the uploads in a folder, which goes when the work ends, however it ends."""
-
-    def whole(context: JobContext) -> dict[str, Any]:
-        try:
-            return work(context)
-        finally:
-            shutil.rmtree(folder, ignore_errors=True)
-
-    return whole

@@ -3,17 +3,16 @@
 from dataclasses import asdict, dataclass
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Depends, File, Form, UploadFile
-from fastapi.responses import JSONResponse
+from fastapi import APIRouter, Depends, File, Form, Response, UploadFile
 from pydantic import BaseModel, Field, ValidationError
-from starlette.concurrency import run_in_threadpool
 
 from fox_cadence.actions.writing import Choices, How, Plan, Source, bring_words, overview, plan_words
 from fox_cadence.core.arrange import Layout
 from fox_cadence.errors import ClashError, InputError
 from fox_cadence.formats import LARGEST_BYTES
 from fox_cadence.formats.csv_rows import Columns
-from fox_cadence.web.editing import current
+from fox_cadence.web.answers.answer import InAnswer
+from fox_cadence.web.answers.fast_json import Json
 from fox_cadence.web.pages import InWorkspace
 from fox_cadence.web.uploads import name_of
 
@@ -40,12 +39,12 @@ class WordsForm:
     names: Annotated[bool, Form()] = False
     descriptions: Annotated[bool, Form()] = False
 
-    async def source(self) -> Source:
+    def source(self) -> Source:
         """The file, or what was typed as if it were one of that kind."""
         columns = _columns(self.columns) if self.columns else None
         choices = Choices(self.names, self.descriptions)
         if self.file is not None and self.file.filename:
-            data = await self.file.read(LARGEST_BYTES + 1)
+            data = self.file.file.read(LARGEST_BYTES + 1)
             return Source(name_of(self.file), data, columns, self.encoding, choices)
         return Source(f"pasted{self.kind}", self.pasted.encode("utf-8", "replace"), columns, "", choices)
 
@@ -69,26 +68,24 @@ def _columns(text: str) -> Columns:
 
 
 @before.post("/overview")
-async def look_over(
+def look_over(
     workspace: InWorkspace, form: Annotated[WordsForm, Depends()], language: Annotated[str, Form()] = "en"
-) -> JSONResponse:
+) -> Response:
     """What words hold that shall become a project, how long they last, and how they read."""
-    source = await form.source()
-    found = await run_in_threadpool(overview, workspace, source, language)
-    return JSONResponse(asdict(found))
+    found = overview(workspace, form.source(), language)
+    return Json(asdict(found))
 
 
 @router.post("/plan")
-async def plan(
+def plan(
     project_id: str,
     workspace: InWorkspace,
     form: Annotated[WordsForm, Depends()],
     how: Annotated[How, Form()] = "compare",
-) -> JSONResponse:
+) -> Response:
     """What would be made; nothing is."""
-    source = await form.source()
-    found = await run_in_threadpool(plan_words, workspace, project_id, source, how)
-    return JSONResponse(plan_json(found))
+    found = plan_words(workspace, project_id, form.source(), how)
+    return Json(plan_json(found))
 
 
 def plan_json(found: Plan) -> dict[str, Any]:
@@ -114,23 +111,23 @@ def plan_json(found: Plan) -> dict[str, Any]:
 
 
 @router.post("")
-async def bring(
+def bring(
     project_id: str,
     workspace: InWorkspace,
+    answer: InAnswer,
     based_on: Annotated[int, Form()],
     form: Annotated[WordsForm, Depends()],
     how: Annotated[How, Form()] = "compare",
     layout: Annotated[Layout, Form()] = "order",
-) -> JSONResponse:
+) -> Response:
     """Do it, as one step; the new timeline and remarks."""
-    source = await form.source()
     try:
-        _, remarks = await run_in_threadpool(bring_words, workspace, project_id, based_on, source, how, layout)
+        _, remarks = bring_words(workspace, project_id, based_on, form.source(), how, layout)
     except ClashError as error:
-        return JSONResponse({"message": str(error), "timeline": current(workspace, project_id)}, 409)
-    return JSONResponse(
+        return Json({"message": str(error), "state": answer.project(project_id)}, 409)
+    return Json(
         {
-            "timeline": current(workspace, project_id),
+            "state": answer.project(project_id),
             "remarks": [{"place": each.place, "message": each.message} for each in remarks],
         }
     )

@@ -13,7 +13,7 @@ from fox_cadence.core.length_model import Estimator
 from fox_cadence.core.project import NotInProjectError, Project
 from fox_cadence.core.states import LineState
 from fox_cadence.core.ticks import seconds_to_ticks, ticks_to_seconds
-from fox_cadence.core.timeline import Timeline
+from fox_cadence.core.timeline import LineSpan, Timeline
 
 Rebuild = Callable[[Project, Estimator], Timeline]
 """Resolves a changed project with the same takes and an estimator."""
@@ -45,7 +45,8 @@ class Remedy:
     pace: float
 
 
-def needs_remedy(plan: LinePlan) -> bool:
+def needs_remedy(plan: LinePlan | LineSpan) -> bool:
+    """Whether a line, as it is or as a fit would have it, spills or is spoken at a pace that asks for a cure."""
     return plan.spill_ticks > _CURED_TICKS or abs(plan.pace - 1) > LEANS_HARD
 
 

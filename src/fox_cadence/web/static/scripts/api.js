@@ -1,15 +1,21 @@
 // Requests to the server. Every failure becomes a Refusal with words for the editor.
 
-/** @typedef {import("./types.js").Timeline} Timeline */
-/** @typedef {import("./types.js").Job} Job */
+/** @typedef {import("./types.d.ts").ProjectJson|import("./types.d.ts").Changes} Answer */
+/** @typedef {import("./types.d.ts").Job} Job */
 
-/** A request the server did not carry out. `timeline` and `clash` are there after a clash with another window. */
+/** Which state of the project this page has: answers tell only what has changed since. */
+let known = "";
+
+/** @param {string} version '' to be told the whole again */
+export function know(version) { known = version; }
+
+/** A request the server did not carry out. `state` and `clash` are there after a clash with another window. */
 export class Refusal extends Error {
-  /** @param {string} message @param {number} status @param {Timeline|null} timeline @param {any} [clash] both versions */
-  constructor(message, status, timeline, clash = null) {
+  /** @param {string} message @param {number} status @param {Answer|null} state @param {any} [clash] both versions */
+  constructor(message, status, state, clash = null) {
     super(message);
     this.status = status;
-    this.timeline = timeline;
+    this.state = state;
     this.clash = clash;
   }
 }
@@ -19,15 +25,15 @@ export class Refusal extends Error {
  * @param {RequestInit} [options]
  * @returns {Promise<any>}
  */
-async function ask(path, options) {
+async function ask(path, options = {}) {
   let answer;
   try {
-    answer = await fetch(path, options);
+    answer = await fetch(path, { ...options, headers: { ...options.headers, "x-known-version": known } });
   } catch {
     throw new Refusal("Fox Cadence does not answer. Is it still running in the terminal?", 0, null);
   }
   const data = await answer.json().catch(() => ({ message: `The answer could not be read (${answer.status}).` }));
-  if (!answer.ok) throw new Refusal(data.message ?? `It was refused (${answer.status}).`, answer.status, data.timeline ?? null, data.clash ?? null);
+  if (!answer.ok) throw new Refusal(data.message ?? `It was refused (${answer.status}).`, answer.status, data.state ?? null, data.clash ?? null);
   return data;
 }
 

@@ -21,6 +21,11 @@ export function signed(value) {
   return `${value < 0 ? "−" : "+"}${Math.abs(value).toFixed(2)} s`;
 }
 
+const TICKS_PER_SECOND = 705600000;
+
+/** Seconds of a clip as the ticks it is asked for by. @param {number} s */
+export const ticks = (s) => Math.round(s * TICKS_PER_SECOND);
+
 /** @param {number} value */
 export const seconds = (value) => `${value.toFixed(2)} s`;
 

@@ -24,7 +24,7 @@ export function newProject() {
     files: [],
     over: false,
     message: "",
-    /** @type {import("./types.js").Job|null} */
+    /** @type {import("./types.d.ts").Job|null} */
     job: null,
     /** @type {{project: string, remarks: Array<{place: string, message: string}>}|null} */
     made: null,

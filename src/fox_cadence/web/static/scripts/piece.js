@@ -1,37 +1,40 @@
 // A project's page: puts the parts of its state together, starts them, and takes in each new timeline.
 
-import { get, post, Refusal } from "./api.js";
+import { get, know, post, Refusal } from "./api.js";
 import * as format from "./format.js";
 import { Player } from "./frame/player.js";
 import { Stage } from "./frame/stage.js";
 import { casting } from "./piece/casting.js";
-import { choosing } from "./piece/choosing.js";
+import { selection } from "./piece/selection.js";
 import { compose, part } from "./piece/compose.js";
 import { directing } from "./piece/directing.js";
 import { editing } from "./piece/editing.js";
 import { finding } from "./piece/finding.js";
 import { fitting } from "./piece/fitting.js";
 import { hearing } from "./piece/hearing.js";
-import { holding } from "./piece/holding.js";
+import { unsavedEdits } from "./piece/unsaved_edits.js";
 import { keys } from "./piece/keys.js";
 import { recording } from "./piece/recording.js";
 import { revisions } from "./piece/revisions.js";
 import { screen } from "./piece/screen.js";
-import { taking } from "./piece/taking.js";
+import { takes } from "./piece/takes.js";
 import { work } from "./piece/work.js";
 import { whole } from "./piece/whole.js";
 import { writing } from "./piece/writing.js";
 import { Pointing } from "./sheet/pointing.js";
 import { Sheet } from "./sheet/sheet.js";
+import { newer, placed, proposed, Told } from "./timeline.js";
 
-/** @typedef {import("./types.js").Timeline} Timeline */
+/** @typedef {import("./types.d.ts").ProjectJson|import("./types.d.ts").Changes} Answer */
+/** @typedef {import("./types.d.ts").Timeline} Timeline */
+/** @typedef {import("./types.d.ts").Proposal} Proposal */
 
 /** How long a note is shown. */
 const NOTE_MS = 10_000;
 
 /** What stands in for a timeline until the first one has come. @type {any} */
 const EMPTY = {
-  project: "", revision: 0, changed_at: "", undo: null, redo: null, name: "", width: 0, height: 0,
+  version: "", project: "", revision: 0, changed_at: "", undo: null, redo: null, name: "", width: 0, height: 0,
   rate: { numerator: 30, denominator: 1, label: "" }, total_frames: 0, longest_s: null, length_fixed: false, give_way: "",
   house: {}, sync: {}, amount: {}, beats: [], style: "", styles: [], passes: [], states: {}, shots: [], captions: [], lines: [],
   roles: [], bed: null, clips: {}, lexicon: [], deliveries: [], shortlist: [], commercial: false, keep_in_step: false,
@@ -43,7 +46,7 @@ export const core = part({
   /** @type {Timeline} */
   t: EMPTY,
   loaded: false,
-  /** @type {import("./types.js").Voice[]} */
+  /** @type {import("./types.d.ts").Voice[]} */
   voices: [],
   /** What a key has just changed, for ears: the eye sees it on the sheet. */
   said: "",
@@ -58,12 +61,13 @@ export const core = part({
     this.voices = JSON.parse(document.getElementById("voices")?.textContent ?? "[]");
     this.styles = JSON.parse(document.getElementById("styles")?.textContent ?? "[]");
     const find = (/** @type {string} */ id) => /** @type {any} */ (document.getElementById(id));
+    screen.told = new Told();
     screen.sheet = new Sheet(find("scroller"), find("page"));
     screen.stage = new Stage(find("frame"), find("overlay"));
     screen.player = new Player((s) => this.moved(s, true), (what) => { this.playing = what; });
     screen.pointing = new Pointing(screen.sheet, {
       commit: (edit) => this.dropped(edit),
-      attempt: (edit) => this.attempt(edit),
+      attempt: (edit) => this.attempt([edit]),
       follow: (proposal) => this.follow(proposal),
       say: (text) => { this.said = text; },
       refuse: (text) => this.tell(text, "note"),
@@ -73,7 +77,7 @@ export const core = part({
     document.addEventListener("keydown", (event) => this.key(event));
     for (const turned of ["pass", "deskOf", "wordsDesk", "castDesk"]) this.$watch(turned, () => { find("desk").scrollTop = 0; });
     try {
-      this.take(await get(`/api/projects/${this.project}/timeline`));
+      await this.refresh();
       const first = this.t.lines.find((item) => item.state === "spills") ?? this.t.lines[0];
       if (first) this.choose(first.id);
       this.sought.language = this.t.language.split("-")[0];
@@ -86,8 +90,17 @@ export const core = part({
     }
   },
 
-  /** The newest timeline, on the sheet and in the frame. @param {Timeline} timeline */
-  take(timeline) {
+  /** What the server tells of the project, on the sheet and in the frame. @param {Answer} answer */
+  async take(answer) {
+    const state = screen.told.read(answer);
+    if (!state) {
+      know("");
+      return this.refresh();
+    }
+    if (!newer(state.version, this.t.version)) return; // an answer that was overtaken on its way
+    know(state.version);
+    screen.state = state;
+    const timeline = placed(state);
     if (this.loaded && this.t.revision !== timeline.revision) {
       this.looking = null;
       this.propose(null);
@@ -119,16 +132,20 @@ export const core = part({
 
   // a drag: what it would do is shown while it goes on
 
-  /** What a fit would make of an edit that is not made. @param {object} edit */
-  attempt(edit) {
-    return post(`/api/projects/${this.project}/try`, { based_on: this.t.revision, edits: [edit], line_id: this.line });
+  /** What a fit would make of edits that are not made. @param {object[]} edits @returns {Promise<Proposal>} */
+  async attempt(edits) {
+    const body = { based_on: this.t.revision, edits, line_id: this.line };
+    return this.resolved(await post(`/api/projects/${this.project}/try`, body));
   },
 
-  /** Show what a drag would do so far. @param {any} proposal @returns {string} words for the chip */
+  /** A proposal with the piece as it would be. @param {import("./types.d.ts").ProposalJson} proposal @returns {Proposal} */
+  resolved(proposal) { return { ...proposal, t: proposed(screen.state, proposal.then) }; },
+
+  /** Show what a drag would do so far. @param {Proposal} proposal @returns {string} words for the chip */
   follow(proposal) {
     this.propose(proposal, true);
     if (proposal.status !== "solved") return proposal.reason;
-    const spilling = proposal.lines.filter((line) => line.state === "spills").length;
+    const spilling = proposal.t.lines.filter((line) => line.state === "spills").length;
     return spilling ? `${this.counted(spilling, "line")} would spill` : "nothing would spill";
   },
 
@@ -156,7 +173,7 @@ export const core = part({
 
   /** @param {unknown} error */
   failed(error) {
-    if (error instanceof Refusal && error.timeline) this.take(error.timeline);
+    if (error instanceof Refusal && error.state) this.take(error.state);
     this.tell(error instanceof Error ? error.message : String(error), "error");
   },
 
@@ -168,8 +185,11 @@ export const core = part({
   counted: format.counted,
   /** @param {number} frame */
   timecode(frame) { return format.timecode(frame, this.t.rate); },
-  /** @param {import("./types.js").Step[]} steps */
+  /** @param {import("./types.d.ts").Step[]} steps */
   visible(steps) { return steps.filter((step) => Math.abs(step.seconds) >= 0.0005); },
 });
 
-export const piece = () => compose(casting, choosing, directing, editing, finding, fitting, hearing, holding, recording, revisions, taking, whole, work, writing, keys, core);
+export const piece = () => compose(
+  casting, directing, editing, finding, fitting, hearing, recording, revisions, selection, takes, unsavedEdits, whole, work,
+  writing, keys, core,
+);

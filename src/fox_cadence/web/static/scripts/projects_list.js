@@ -7,7 +7,7 @@ export function projectsList() {
   return {
     message: "",
     messageKind: "",
-    /** @type {import("./types.js").Job|null} */
+    /** @type {import("./types.d.ts").Job|null} */
     job: null,
     /** @type {Array<{place: string, message: string}>} */
     remarks: [],

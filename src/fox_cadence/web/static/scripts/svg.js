@@ -36,7 +36,7 @@ export function place(item, top, height) {
  * A caption drawing as SVG shapes: the same outlines the export paints.
  *
  * @param {SVGElement} target
- * @param {import("./types.js").Drawing} drawing
+ * @param {import("./types.d.ts").Drawing} drawing
  * @param {number|null} lit
  */
 export function drawCaption(target, drawing, lit) {
@@ -47,7 +47,7 @@ export function drawCaption(target, drawing, lit) {
  * Caption drawings of one frame, the later ones over the earlier; those that are not at hand are left out.
  *
  * @param {SVGElement} target
- * @param {Array<{drawing: import("./types.js").Drawing|null, lit: number|null}>} drawn
+ * @param {Array<{drawing: import("./types.d.ts").Drawing|null, lit: number|null}>} drawn
  */
 export function drawCaptions(target, drawn) {
   const first = drawn.find(({ drawing }) => drawing)?.drawing;
@@ -55,7 +55,7 @@ export function drawCaptions(target, drawn) {
   target.replaceChildren(...drawn.flatMap(({ drawing, lit }) => (drawing ? captionParts(drawing, lit) : [])));
 }
 
-/** @param {import("./types.js").Drawing} drawing @param {number|null} lit @returns {SVGElement[]} */
+/** @param {import("./types.d.ts").Drawing} drawing @param {number|null} lit @returns {SVGElement[]} */
 function captionParts(drawing, lit) {
   const parts = [];
   if (drawing.plate) {

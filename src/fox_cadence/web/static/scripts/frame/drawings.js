@@ -2,9 +2,9 @@
 
 import { post } from "../api.js";
 
-/** @typedef {import("../types.js").Timeline} Timeline */
-/** @typedef {import("../types.js").Caption} Caption */
-/** @typedef {import("../types.js").Drawing} Drawing */
+/** @typedef {import("../types.d.ts").Timeline} Timeline */
+/** @typedef {import("../types.d.ts").Caption} Caption */
+/** @typedef {import("../types.d.ts").Drawing} Drawing */
 
 const AHEAD_S = 15;
 const MOST_AT_ONCE = 24;

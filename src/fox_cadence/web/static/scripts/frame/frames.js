@@ -1,8 +1,8 @@
 // Frames of clips from their packs (media/proxies.py), decoded when they are needed and kept for a while.
 
 import { bytes } from "../api.js";
+import { ticks } from "../format.js";
 
-const TICKS = 705600000;
 const KEPT = 240;
 
 /** One clip's small frames. */
@@ -23,12 +23,12 @@ class Pack {
 
   /** The frame on the screen at a time of the clip: the last that has begun. @param {number} seconds */
   indexAt(seconds) {
-    const ticks = Math.round(seconds * TICKS) + 2;
+    const until = ticks(seconds) + 2;
     let low = 0;
     let high = this.ticks.length - 1;
     while (low < high) {
       const middle = (low + high + 1) >> 1;
-      if (this.ticks[middle] <= ticks) low = middle;
+      if (this.ticks[middle] <= until) low = middle;
       else high = middle - 1;
     }
     return low;

@@ -4,7 +4,7 @@ import { Drawings } from "./drawings.js";
 import { Frames } from "./frames.js";
 import { drawCaptions } from "../svg.js";
 
-/** @typedef {import("../types.js").Timeline} Timeline */
+/** @typedef {import("../types.d.ts").Timeline} Timeline */
 
 const AHEAD = 6;
 
@@ -67,18 +67,18 @@ export class Stage {
     for (let step = 1; step <= AHEAD; step++) this.#fetchAhead(this.frame + step);
   }
 
-  /** @param {import("../types.js").Shot} shot @param {number} frame */
+  /** @param {import("../types.d.ts").Shot} shot @param {number} frame */
   #clipTime(shot, frame) {
     const into = (frame - shot.start) * this.frameSeconds;
     return shot.source_in_s + (shot.repeats_s ? (into + 1e-9) % shot.repeats_s : into); // as the export: screen.py
   }
 
-  /** @param {import("../types.js").Shot} shot @returns {Promise<ImageBitmap|null>} */
+  /** @param {import("../types.d.ts").Shot} shot @returns {Promise<ImageBitmap|null>} */
   #imageOf(shot) {
     return shot.clip ? this.frames.at(shot.clip, this.#clipTime(shot, this.frame)).catch(() => null) : Promise.resolve(null);
   }
 
-  /** @param {import("../types.js").Shot} shot @param {ImageBitmap|null} image @param {number} share */
+  /** @param {import("../types.d.ts").Shot} shot @param {ImageBitmap|null} image @param {number} share */
   #paint(shot, image, share) {
     const context = this.canvas.getContext("2d");
     if (!context) return;

@@ -22,19 +22,23 @@ export const casting = part({
     this.askTakes();
   },
 
+  /** @returns {import("../types.d.ts").Role|null} */
   get castRole() {
     return this.t.roles.find((item) => item.id === this.castRoleId) ?? this.chosenRole ?? this.t.roles[0] ?? null;
   },
 
+  /** @returns {Array<{tag: string, name: string}>} */
   get voiceLanguages() {
     const found = new Map(this.voices.map((item) => [item.language.split("-")[0], item.language_name]));
     return [...found].map(([tag, name]) => ({ tag, name })).sort((a, b) => a.name.localeCompare(b.name));
   },
 
-  /** Voices that may be cast: in a commercial piece only those whose licence is known to allow it. */
+  /** Voices that may be cast: in a commercial piece only those whose licence is known to allow it. @returns {import("../types.d.ts").Voice[]} */
   get offered() { return this.voices.filter((item) => item.commercial || !this.t.commercial); },
+  /** @returns {number} */
   get heldBack() { return this.voices.length - this.offered.length; },
 
+  /** @returns {import("../types.d.ts").Voice[]} */
   get voicesShown() {
     const { text, language, who, natural, listed } = this.sought;
     const words = text.toLowerCase().split(/\s+/).filter(Boolean);
@@ -47,17 +51,18 @@ export const casting = part({
     });
   },
 
+  /** @returns {string} */
   get shownText() {
     const held = this.heldBack ? `; ${this.heldBack} held back, whose licence is not known to allow commercial use` : "";
     return this.voicesShown.length ? `${this.voicesShown.length} of ${this.voices.length}${held}` : "No voice is all of that. Ask for less.";
   },
 
-  /** What *Cast* would do, said before it is done. */
+  /** What *Cast* would do, said before it is done. @returns {string} */
   get castText() {
     const role = this.castRole;
     if (!role) return "";
     const lines = this.linesOf(role.id);
-    const long = lines.reduce((/** @type {number} */ sum, /** @type {any} */ item) => sum + item.natural_s, 0);
+    const long = lines.reduce((sum, item) => sum + item.natural_s, 0);
     return `“Cast” gives ${role.name} another voice${lines.length ? ` and says anew what is theirs: ${this.counted(lines.length, "line")}, about ${this.seconds(long)} of speech` : "; they say nothing yet"}.`;
   },
 
@@ -76,7 +81,7 @@ export const casting = part({
     return this.edit({ kind: "role", role_id: id, [field]: text ? value : Number(value) });
   },
 
-  /** Who a voice is, in words. @param {any} voice */
+  /** Who a voice is, in words. @param {import("../types.d.ts").Voice} voice */
   whoText(voice) { return [voice.language_name, voice.region, voice.gender, voice.age].filter(Boolean).join(", "); },
 
   /** That a voice is slower than what it says, in words. @param {string} id */
@@ -115,7 +120,7 @@ export const casting = part({
     return this.edit({ kind: "add_role", name, voice_id: voice.id });
   },
 
-  /** Give the role another voice and say its lines anew, as one step. @param {any} voice */
+  /** Give the role another voice and say its lines anew, as one step. @param {import("../types.d.ts").Voice} voice */
   async recast(voice) {
     const role = this.castRole;
     if (!role || this.occupied()) return;
@@ -127,7 +132,7 @@ export const casting = part({
     await this.voice(lines, [edit]);
   },
 
-  /** @param {any} voice */
+  /** @param {import("../types.d.ts").Voice} voice */
   shortlist(voice) { return this.edit({ kind: "shortlist", voice_id: voice.id, listed: !this.t.shortlist.includes(voice.id) }); },
 
   // how a line is said
@@ -138,12 +143,12 @@ export const casting = part({
     return { style, pace, pitch_semitones, pitch_range, gain_db };
   },
 
-  /** How the chosen line is said: its own delivery, or its role's. */
-  get lineDelivery() { return this.chosenLine?.own_delivery ?? this.chosenRole; },
+  /** How the chosen line is said: its own delivery, or its role's. @returns {import("../types.d.ts").Delivery|null} */
+  get lineDelivery() { return /** @type {import("../types.d.ts").Delivery|null} */ (this.chosenLine?.own_delivery ?? this.chosenRole); },
 
   /** Change how the chosen line is said, and let nobody else be changed. @param {object} change */
   setLineDelivery(change) {
-    return this.editOf(() => ({ kind: "line_delivery", line_id: this.line, voice_id: this.chosenLine.own_voice, delivery: { ...this.deliveryOf(this.lineDelivery), ...change } }));
+    return this.editOf(() => ({ kind: "line_delivery", line_id: this.line, voice_id: this.chosenLine?.own_voice, delivery: { ...this.deliveryOf(this.lineDelivery), ...change } }));
   },
 
   /** @param {Event} event @param {string} field */
@@ -156,14 +161,14 @@ export const casting = part({
   setLineVoice(event) {
     const id = /** @type {HTMLSelectElement} */ (event.target).value || null;
     return this.editOf(() => {
-      const own = this.chosenLine.own_delivery;
+      const own = this.chosenLine?.own_delivery;
       return { kind: "line_delivery", line_id: this.line, voice_id: id, delivery: own ? this.deliveryOf(own) : null };
     });
   },
 
   asRole() { return this.edit({ kind: "line_delivery", line_id: this.line }); },
 
-  /** @param {any} delivery */
+  /** @param {import("../types.d.ts").Delivery} delivery */
   applyDelivery(delivery) {
     return this.edit({ kind: "apply_delivery", delivery: this.deliveryOf(delivery), where: this.deliveryWhere, line_id: this.line });
   },
@@ -174,7 +179,7 @@ export const casting = part({
     this.ownDeliveries = (await get("/api/deliveries")).deliveries;
   },
 
-  /** Keep a delivery for all projects, or forget the one of that name. @param {string} name @param {any} delivery */
+  /** Keep a delivery for all projects, or forget the one of that name. @param {string} name @param {import("../types.d.ts").Delivery|null} delivery */
   async keepOwn(name, delivery) {
     try {
       this.ownDeliveries = (await post("/api/deliveries", { name, delivery })).deliveries;
@@ -197,13 +202,14 @@ export const casting = part({
 
   // which lines have a sound
 
+  /** @returns {import("../types.d.ts").Coverage[]} */
   get coverageRows() {
     const found = this.t.coverage;
     if (!found) return [];
     return [found.whole, ...found.sections, ...(found.roles.length > 1 ? found.roles : [])];
   },
 
-  /** @param {any} row */
+  /** @param {import("../types.d.ts").Coverage} row */
   coverageText(row) {
     const parts = [
       row.unvoiced ? `${row.unvoiced} unvoiced` : "", row.stale ? `${row.stale} stale` : "", row.failed ? `${row.failed} failed` : "",

@@ -20,8 +20,11 @@ export const directing = part({
   /** A repunctuated version. @type {any} */
   punctuated: null,
 
+  /** @returns {number} */
   get firstPicked() { return Math.min(this.picked.from, this.picked.to); },
+  /** @returns {number} */
   get endPicked() { return Math.max(this.picked.from, this.picked.to) + 1; },
+  /** @returns {string} */
   get pickedText() {
     const words = this.lineWords.slice(this.firstPicked, this.endPicked);
     return words.length > 3 ? `${words[0]} … ${words.at(-1)}` : words.join(" ");
@@ -153,8 +156,8 @@ export const directing = part({
   /** Marks over words in the order of the line, in words. @returns {Array<{text: string, off: object}>} */
   get marksShown() {
     const words = this.lineWords;
-    const over = (mark) => `“${words.slice(mark.first_word, mark.end_word).map(bare).join(" ")}”`;
-    return (this.chosenLine?.marks ?? []).map((mark) => {
+    const over = (/** @type {import("../types.d.ts").Mark} */ mark) => `“${words.slice(mark.first_word, mark.end_word).map(bare).join(" ")}”`;
+    return /** @type {import("../types.d.ts").Mark[]} */ (this.chosenLine?.marks ?? []).map((mark) => {
       const place = { line_id: this.line, first_word: mark.first_word, end_word: mark.end_word };
       switch (mark.kind) {
         case "emphasis": return { text: `${over(mark)} with ${mark.level} emphasis`, off: { ...place, kind: "emphasis", level: null } };
@@ -176,6 +179,7 @@ export const directing = part({
     }
   },
 
+  /** @returns {string} */
   get proofText() {
     const proof = this.punctuated?.proof;
     if (!proof) return "";
@@ -192,6 +196,6 @@ export const directing = part({
   },
 
   comparePunctuated() {
-    if (this.punctuated) return this.compareWays([{ text: this.chosenLine.said }, { text: this.punctuated.text }]);
+    if (this.punctuated && this.chosenLine) return this.compareWays([{ text: this.chosenLine.said }, { text: this.punctuated.text }]);
   },
 });

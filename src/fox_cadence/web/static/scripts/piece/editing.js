@@ -41,7 +41,7 @@ export const editing = part({
     }
     try {
       this.stepHeld = false;
-      this.take(await post(`/api/projects/${this.project}/edits`, { based_on: this.t.revision, edits, label }));
+      await this.take(await post(`/api/projects/${this.project}/edits`, { based_on: this.t.revision, edits, label }));
       this.message = "";
       return true;
     } catch (error) {
@@ -65,7 +65,7 @@ export const editing = part({
       if (!label) return;
       this.leaveRevision();
       this.stepHeld = true;
-      this.take(await post(`/api/projects/${this.project}/${way}`, { based_on: this.t.revision }));
+      await this.take(await post(`/api/projects/${this.project}/${way}`, { based_on: this.t.revision }));
       if (this.revisionsShown) await this.listRevisions();
       this.tell(`${way === "undo" ? "Undone" : "Done again"}: ${label}.`, "note");
     } catch (error) {
@@ -140,6 +140,7 @@ export const editing = part({
     }, 60);
   },
 
+  /** @returns {string} */
   get estimateText() {
     const found = this.estimate;
     if (!found) return "";
@@ -180,7 +181,7 @@ export const editing = part({
     if (value !== null) return this.edit({ kind: "shot_sound", shot_id: id, gain_db: value });
   },
 
-  /** @param {Event} event @param {any} caption @param {"in"|"out"} edge */
+  /** @param {Event} event @param {import("../types.d.ts").Caption} caption @param {"in"|"out"} edge */
   captionTime(event, caption, edge) {
     const frame = number(event);
     if (!caption || frame === null) return;
@@ -188,7 +189,7 @@ export const editing = part({
     return this.edit({ kind: "caption_times", caption_id: caption.id, ...times });
   },
 
-  /** @param {Event} event @param {any} caption */
+  /** @param {Event} event @param {import("../types.d.ts").Caption} caption */
   captionWords(event, caption) {
     const text = /** @type {HTMLTextAreaElement} */ (event.target).value;
     this.estimate = null;
@@ -215,6 +216,7 @@ export const editing = part({
     const id = /** @type {HTMLSelectElement} */ (event.target).value;
     const order = this.t.shots.map((item) => item.id);
     const line = this.chosenLine;
+    if (!line) return;
     const first = which === "first" ? id : line.first_shot;
     const last = which === "last" ? id : order.indexOf(line.last_shot) < order.indexOf(id) || line.first_shot === line.last_shot ? id : line.last_shot;
     return this.edit({ kind: "place_line", line_id: line.id, first_shot_id: first, last_shot_id: last });
@@ -230,12 +232,13 @@ export const editing = part({
     const value = number(event);
     const line = this.chosenLine;
     const shot = this.t.shots.find((item) => item.id === line?.first_shot);
-    if (value !== null && shot) return this.edit({ kind: "line_start", line_id: line.id, offset_s: value - shot.start * this.frameSeconds });
+    if (value !== null && line && shot) return this.edit({ kind: "line_start", line_id: line.id, offset_s: value - shot.start * this.frameSeconds });
   },
 
   /** @param {Event} event @param {"j_cut_s"|"l_cut_s"|"give_way"} field */
   lineRoom(event, field) {
     const line = this.chosenLine;
+    if (!line) return;
     const room = { j_cut_s: line.j_cut_s, l_cut_s: line.l_cut_s, give_way: line.give_way };
     const value = field === "give_way" ? /** @type {HTMLSelectElement} */ (event.target).value || null : number(event);
     return this.edit({ kind: "line_room", line_id: line.id, ...room, [field]: value });

@@ -39,6 +39,7 @@ export const finding = part({
     }
   },
 
+  /** @returns {string} */
   get foundText() {
     if (!this.soughtText.trim()) return "";
     if (this.foundCount === 0) return "Found nowhere.";
@@ -56,7 +57,7 @@ export const finding = part({
     this.lookFor();
   },
 
-  /** What there is to say, and what is left. */
+  /** What there is to say, and what is left. @returns {string} */
   get amountText() {
     if (!this.loaded) return "";
     const { words, said_characters, speech_s, left_s } = this.t.amount;

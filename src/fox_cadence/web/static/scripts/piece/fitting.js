@@ -4,7 +4,7 @@ import { get, post } from "../api.js";
 import { part } from "./compose.js";
 import { number } from "./editing.js";
 
-/** @typedef {import("../types.js").Proposal} Proposal */
+/** @typedef {import("../types.d.ts").Proposal} Proposal */
 
 const MOST_CHANGES = 200;
 
@@ -17,39 +17,49 @@ export const fitting = part({
   keep: { line_ids: /** @type {string[]} */ ([]), shot_ids: /** @type {string[]} */ ([]) },
   /** @type {Array<{text: string, press: number}>} */
   why: [],
-  /** @type {any} */
+  /** @type {{spoken: Array<{line: string, seconds: number}>, idle_s: number, handle_before: number|null, handle_after: number|null,
+   *   could_give: number, why: Array<{text: string, press: number}>}|null} */
   shotUse: null,
-  /** @type {any[]|null} */
+  /** @type {import("../types.d.ts").Remedy[]|null} */
   remedies: null,
   houseEffect: "",
   houseAsked: 0,
   explained: 0,
 
-  get chosenPlan() { return this.proposal?.lines.find((item) => item.id === this.line) ?? null; },
+  /** @returns {import("../types.d.ts").Line|null} */
+  get chosenPlan() { return this.proposal?.t.lines.find((item) => item.id === this.line) ?? null; },
+  /** @returns {import("../types.d.ts").Line|null} */
   get shownLine() { return this.chosenPlan ?? this.chosenLine; },
-  /** The sum to show: of the proposal while there is one. */
+  /** The sum to show: of the proposal while there is one. @returns {import("../types.d.ts").Sum|null} */
   get sum() { return this.chosenPlan?.sum ?? this.chosenLine?.sum ?? null; },
-  get wantsRemedy() {
-    const line = this.shownLine;
-    return Boolean(line && (line.spill_s > 0.0005 || Math.abs(line.pace - 1) > 0.07));
-  },
-  /** The largest changes: a list of thousands tells nobody anything, and takes seconds to draw. */
+  /** @returns {boolean} */
+  get wantsRemedy() { return this.shownLine?.wants_remedy ?? false; },
+  /** The largest changes: a list of thousands tells nobody anything, and takes seconds to draw. @returns {import("../types.d.ts").Change[]} */
   get shownChanges() { return (this.proposal?.changes ?? []).slice(0, MOST_CHANGES); },
+
+  /** Rules that the proposal breaks after rounding, by its own check. @returns {string} */
+  get missesText() {
+    const misses = this.proposal?.misses ?? [];
+    return `It breaks ${this.counted(misses.length, "rule")}: ${misses.map((miss) => `${miss.rule} by ${miss.amount.toFixed(3)} ${miss.unit}`).join(", ")}.`;
+  },
 
   /** What the proposal leaves outside the piece: then it can't be accepted. @returns {string[]} */
   get outside() { return this.proposal?.outside ?? []; },
+  /** @returns {string} */
   get letGoText() { return (this.proposal?.let_go ?? []).join(", "); },
+  /** @returns {string} */
   get standingNow() { return tallyOf(this.t.lines); },
+  /** @returns {Array<{id: string, text: string, why: string|undefined}>} */
   get reasonedCaptions() {
-    return (this.proposal?.captions ?? []).map((item, number) => ({ id: item.id, text: `Caption ${number + 1} ${item.why}`, why: item.why }))
+    return (this.proposal?.t.captions ?? []).map((item, number) => ({ id: item.id, text: `Caption ${number + 1} ${item.why}`, why: item.why }))
       .filter((item) => item.why);
   },
+  /** @returns {string} */
   get tally() {
-    const lines = this.proposal?.lines ?? [];
-    return tallyOf(lines);
+    return tallyOf(this.proposal?.t.lines ?? []);
   },
 
-  /** How the piece stands, in one line. */
+  /** How the piece stands, in one line. @returns {Array<{name: string, value: string, alarm: boolean}>} */
   get standing() {
     const t = this.looking ? this.shown : this.t;
     const s = t.sync;
@@ -75,7 +85,7 @@ export const fitting = part({
   async refit() {
     await this.changing; // a change still on its way would let the proposal go
     try {
-      const proposal = await post(`/api/projects/${this.project}/fit`, this.keep);
+      const proposal = this.resolved(await post(`/api/projects/${this.project}/fit`, this.keep));
       this.propose(proposal);
       if (proposal.status !== "solved") {
         this.deskOf = "changes";
@@ -100,7 +110,7 @@ export const fitting = part({
     if (this.deskOf === "changes") this.deskOf = "line";
   },
 
-  /** Leave one change as it is now, or take it in again. @param {any} change */
+  /** Leave one change as it is now, or take it in again. @param {{kind: string, id: string}} change */
   async toggleKept(change) {
     const field = change.kind === "shot" ? "shot_ids" : "line_ids";
     const kept = this.keep[field];
@@ -108,9 +118,9 @@ export const fitting = part({
     await this.refit();
   },
 
-  /** What is left as it is, to be taken in again. */
+  /** What is left as it is, to be taken in again. @returns {Array<{kind: string, id: string, text: string}>} */
   get kept() {
-    const named = (/** @type {string} */ id, /** @type {any[]} */ list, /** @type {string} */ word) => `${word} ${list.findIndex((item) => item.id === id) + 1}`;
+    const named = (/** @type {string} */ id, /** @type {Array<{id: string}>} */ list, /** @type {string} */ word) => `${word} ${list.findIndex((item) => item.id === id) + 1}`;
     return [
       ...this.keep.shot_ids.map((/** @type {string} */ id) => ({ kind: "shot", id, text: named(id, this.t.shots, "Shot") })),
       ...this.keep.line_ids.map((/** @type {string} */ id) => ({ kind: "line", id, text: named(id, this.t.lines, "Line") })),
@@ -120,7 +130,7 @@ export const fitting = part({
   async accept() {
     if (this.proposal?.status !== "solved") return;
     if (this.outside.length) return this.tell(this.proposal.reason, "error");
-    const job = await this.run(`/api/projects/${this.project}/accept`, { based_on: this.proposal.revision, ...this.keep });
+    const job = await this.run(`/api/projects/${this.project}/accept`, { proposal: this.proposal.key });
     if (!job) return;
     await this.refresh();
     if (job.state !== "done") return;
@@ -133,12 +143,15 @@ export const fitting = part({
 
   /** Let go the wishes that stood against each other, as one step, and fit again. */
   async letGo() {
-    const { let_go: labels, let_go_edits: edits } = this.proposal ?? {};
-    if (!edits?.length) return;
+    const { let_go: labels = [], let_go_edits: edits = [] } = this.proposal ?? {};
+    if (!edits.length) return;
     if (await this.edits(edits, `Let go: ${labels.join(", ")}`)) await this.fit();
   },
 
   // reasons and remedies of what is chosen
+
+  /** What is explained is the proposal that is shown, where there is one. @returns {string} */
+  get asProposed() { return this.proposal?.key ? `?proposal=${this.proposal.key}` : ""; },
 
   /** What was explained is out of date. */
   forget() {
@@ -155,14 +168,14 @@ export const fitting = part({
       if (asked !== this.explained) return;
       try {
         if (this.shot && (this.deskOf === "shot" || this.pass === "picture")) {
-          const use = await get(`/api/projects/${this.project}/shots/${this.shot}/why`);
+          const use = await get(`/api/projects/${this.project}/shots/${this.shot}/why${this.asProposed}`);
           if (asked === this.explained) this.shotUse = use;
         } else if (this.line && this.deskOf === "line") {
-          const found = await get(`/api/projects/${this.project}/lines/${this.line}/why`);
+          const found = await get(`/api/projects/${this.project}/lines/${this.line}/why${this.asProposed}`);
           if (asked !== this.explained) return;
           this.why = found.why;
           if (this.wantsRemedy) {
-            const cures = await get(`/api/projects/${this.project}/lines/${this.line}/remedies`);
+            const cures = await get(`/api/projects/${this.project}/lines/${this.line}/remedies${this.asProposed}`);
             if (asked === this.explained) this.remedies = cures.remedies;
           }
         }
@@ -172,12 +185,12 @@ export const fitting = part({
     }, 40);
   },
 
-  /** Apply a remedy as one step; the fit with it is then proposed. @param {any} remedy */
+  /** Apply a remedy as one step; the fit with it is then proposed. @param {import("../types.d.ts").Remedy} remedy */
   async applyRemedy(remedy) {
     if (await this.edits(remedy.edits, remedy.label)) await this.fit();
   },
 
-  /** @param {any} remedy */
+  /** @param {import("../types.d.ts").Remedy} remedy */
   hearRemedy(remedy) {
     return this.hearEdits(remedy.edits, this.line);
   },
@@ -192,9 +205,8 @@ export const fitting = part({
     setTimeout(async () => {
       if (asked !== this.houseAsked) return;
       try {
-        const body = { based_on: this.t.revision, edits: [{ kind: "house", [field]: value }] };
-        const proposal = await post(`/api/projects/${this.project}/try`, body);
-        if (asked === this.houseAsked) this.houseEffect = proposal.status === "solved" ? `With this: ${tallyOf(proposal.lines)}` : proposal.reason;
+        const proposal = await this.attempt([{ kind: "house", [field]: value }]);
+        if (asked === this.houseAsked) this.houseEffect = proposal.status === "solved" ? `With this: ${tallyOf(proposal.t.lines)}` : proposal.reason;
       } catch (error) {
         if (asked === this.houseAsked) this.houseEffect = error instanceof Error ? error.message : "";
       }

@@ -2,6 +2,7 @@
 
 import { get } from "../api.js";
 import { part } from "./compose.js";
+import { placed } from "../timeline.js";
 import { screen } from "./screen.js";
 
 export const hearing = part({
@@ -9,12 +10,12 @@ export const hearing = part({
   playing: "",
   /** Shown and heard: "now" or "then", the proposal. */
   side: "now",
-  /** @type {{key: string, timeline: import("../types.js").Timeline}|null} */
+  /** @type {{key: string, timeline: import("../types.d.ts").Timeline}|null} */
   preview: null,
   /** @type {{lufs: number, peak_db: number}|null} */
   loudness: null,
 
-  /** The timeline that is shown in the frame and played. */
+  /** The timeline that is shown in the frame and played. @returns {import("../types.d.ts").Timeline} */
   get shown() { return this.side === "then" && this.preview ? this.preview.timeline : this.t; },
 
   /** @param {number} s @param {boolean} byPlayer */
@@ -102,9 +103,12 @@ export const hearing = part({
   async flip() {
     if (this.proposal?.status !== "solved") return this.tell("Fit first; then now and the proposal can be flipped.", "note");
     if (!this.preview) {
-      const job = await this.run(`/api/projects/${this.project}/preview`, { based_on: this.proposal.revision, ...this.keep });
+      const job = await this.run(`/api/projects/${this.project}/preview`, { proposal: this.proposal.key });
       if (job?.state !== "done") return;
-      this.preview = { key: job.result.preview, timeline: job.result.timeline };
+      const key = job.result.preview;
+      const state = screen.told.read(await get(`/api/projects/${this.project}/previews/${key}`));
+      if (!state) return this.tell("The proposal could not be put together; fit again.", "error");
+      this.preview = { key, timeline: placed(state) };
     }
     const goesOn = this.playing === "piece";
     this.side = this.side === "now" ? "then" : "now";

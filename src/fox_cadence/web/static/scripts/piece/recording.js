@@ -2,6 +2,7 @@
 
 import { follow, postForm } from "../api.js";
 import { part } from "./compose.js";
+import { begun } from "./work.js";
 
 /** The microphone; outside of Alpine's state. */
 const mic = {
@@ -103,6 +104,7 @@ export const recording = part({
     mic.stream = mic.recorder = mic.context = null;
   },
 
+  /** @returns {string} */
   get levelText() {
     const db = this.level > 0 ? 20 * Math.log10(this.level) : -99;
     if (db < -50) return "nothing is heard";
@@ -124,7 +126,7 @@ export const recording = part({
     if (file) await (draft ? this.askDraft(file, file.name) : this.useRecording(file, file.name));
   },
 
-  /** Lines the recording is for: the chosen one, or all from first to last. */
+  /** Lines the recording is for: the chosen one, or all from first to last. @returns {string[]} */
   get recordLines() {
     return this.recordFor === "all" ? this.t.lines.map((item) => item.id) : [this.line];
   },
@@ -154,7 +156,7 @@ export const recording = part({
     form.append("file", blob, name.includes(".") ? name : `${name}.webm`);
     form.append("line_ids", lines);
     try {
-      this.job = { id: "", kind: "", state: "running", done: 0, total: 0, note: "Sending the recording", result: {} };
+      this.job = begun("Sending the recording");
       const job = await follow(await postForm(`/api/projects/${this.project}/recordings`, form), (now) => { this.job = now; });
       this.job = null;
       if (job.state !== "done") this.tell(job.note, job.state === "failed" ? "error" : "note");

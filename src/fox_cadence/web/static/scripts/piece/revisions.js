@@ -2,6 +2,7 @@
 
 import { get, post } from "../api.js";
 import { part } from "./compose.js";
+import { placed } from "../timeline.js";
 import { screen } from "./screen.js";
 
 /** @typedef {{number: number, label: string, made_at: string, in_force: boolean}} Revision */
@@ -39,7 +40,9 @@ export const revisions = part({
     try {
       const found = await get(`/api/projects/${this.project}/revisions/${revision.number}`);
       this.propose(null);
-      this.preview = { key: found.preview, timeline: found.timeline };
+      const state = screen.told.read(found.state);
+      if (!state) return this.tell("This state could not be put together; open it again.", "error");
+      this.preview = { key: found.preview, timeline: placed(state) };
       this.side = "then";
       this.looking = revision;
       this.showLooked();
@@ -71,7 +74,7 @@ export const revisions = part({
     try {
       const made = await post(`/api/projects/${this.project}/back`, { based_on: this.t.revision, number: revision.number });
       this.leaveRevision();
-      this.take(made);
+      await this.take(made);
       await this.listRevisions();
       this.tell(`Back to revision ${revision.number}: ${revision.label}. Undo brings back what was there before.`, "good");
     } catch (error) {

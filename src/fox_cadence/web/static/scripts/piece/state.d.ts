@@ -1,18 +1,28 @@
+// The whole state of a project's page: what its parts bring, and what Alpine gives to each.
+
 type Casting = typeof import("./casting.js").casting;
-type Choosing = typeof import("./choosing.js").choosing;
+type Selection = typeof import("./selection.js").selection;
 type Directing = typeof import("./directing.js").directing;
 type Editing = typeof import("./editing.js").editing;
 type Finding = typeof import("./finding.js").finding;
 type Fitting = typeof import("./fitting.js").fitting;
 type Hearing = typeof import("./hearing.js").hearing;
-type Holding = typeof import("./holding.js").holding;
+type UnsavedEdits = typeof import("./unsaved_edits.js").unsavedEdits;
 type Keys = typeof import("./keys.js").keys;
 type Recording = typeof import("./recording.js").recording;
 type Revisions = typeof import("./revisions.js").revisions;
-type Taking = typeof import("./taking.js").taking;
+type Takes = typeof import("./takes.js").takes;
 type Work = typeof import("./work.js").work;
 type Whole = typeof import("./whole.js").whole;
 type Writing = typeof import("./writing.js").writing;
 type Core = typeof import("../piece.js").core;
-interface Magics { $root: HTMLElement; $nextTick(then: () => void): Promise<void>; $watch(name: string, then: (now: any) => void): void }
-export interface State extends Casting, Choosing, Directing, Editing, Finding, Fitting, Hearing, Holding, Keys, Recording, Revisions, Taking, Work, Whole, Writing, Core, Magics {}
+
+interface Magics {
+  $root: HTMLElement;
+  $nextTick(then: () => void): Promise<void>;
+  $watch(name: string, then: (now: unknown) => void): void;
+}
+
+export interface State extends
+  Casting, Core, Directing, Editing, Finding, Fitting, Hearing, Keys, Magics, Recording, Revisions, Selection, Takes, UnsavedEdits,
+  Whole, Work, Writing {}

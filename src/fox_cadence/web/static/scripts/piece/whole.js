@@ -2,6 +2,7 @@
 
 import { follow, postForm } from "../api.js";
 import { part } from "./compose.js";
+import { begun } from "./work.js";
 
 export const whole = part({
   pieceShown: false,
@@ -48,7 +49,7 @@ export const whole = part({
     return this.pieceEdit({ kind: "settings", [field]: value });
   },
 
-  /** What the chosen shot's clip still has after it, or what it shows past the clip's end. */
+  /** What the chosen shot's clip still has after it, or what it shows past the clip's end. @returns {string} */
   get handleText() {
     const shot = this.chosenShot;
     if (!shot || shot.handle === null) return "";
@@ -56,6 +57,7 @@ export const whole = part({
     return `nothing: for ${this.counted(-shot.handle, "frame")} ${shot.repeats_s ? "it is shown again" : "its last frame is held"}`;
   },
 
+  /** @returns {string} */
   get rateName() {
     const { numerator, denominator } = this.t.rate;
     return denominator === 1 ? String(numerator) : String(Math.trunc((numerator / denominator) * 1000) / 1000).replace(/(\.\d\d)0?$/, "$1");
@@ -69,6 +71,7 @@ export const whole = part({
     document.getElementById("add-pictures")?.focus({ preventScroll: true });
   },
 
+  /** @returns {string} */
   get addAfter() { return this.addWhere === "after" && this.chosenShot ? this.shot : ""; },
 
   /** @param {Event} event @param {"shots"|"bed"} use */
@@ -93,7 +96,7 @@ export const whole = part({
     form.append("after", use === "shots" ? this.addAfter : "");
     form.append("use", use);
     try {
-      this.job = { id: "", kind: "", state: "waiting", done: 0, total: 0, note: "Sending the files", result: {} };
+      this.job = begun("Sending the files");
       const job = await follow(await postForm(`/api/projects/${this.project}/media`, form), (now) => { this.job = now; });
       this.job = null;
       if (job.state !== "done") return this.tell(job.note, "error");

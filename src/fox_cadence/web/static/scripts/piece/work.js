@@ -4,7 +4,7 @@ import { follow, get, post, postForm } from "../api.js";
 import { drawCaption } from "../svg.js";
 import { part } from "./compose.js";
 
-/** @typedef {import("../types.js").Job} Job */
+/** @typedef {import("../types.d.ts").Job} Job */
 
 export const work = part({
   /** @type {Job|null} */
@@ -13,6 +13,7 @@ export const work = part({
   docket: null,
   wants: { video: true, sound: true, captions: true, look: false },
 
+  /** @returns {boolean} */
   get busy() { return this.job !== null && (this.job.state === "running" || this.job.state === "waiting"); },
 
   /** Whether something is being made, which is then said. */
@@ -25,7 +26,7 @@ export const work = part({
   async run(path, body) {
     await this.changing;
     if (this.occupied()) return null;
-    this.job = { id: "", kind: "", state: "waiting", done: 0, total: 0, note: "", result: {} }; // from now on, not from the answer on
+    this.job = begun(""); // from now on, not from the answer on
     try {
       const job = await follow(await post(path, body), (now) => { this.job = now; });
       this.job = null;
@@ -81,7 +82,8 @@ export const work = part({
     if (this.job?.id) await post(`/api/jobs/${this.job.id}/cancel`).catch(() => {});
   },
 
-  async refresh() { this.take(await get(`/api/projects/${this.project}/timeline`)); },
+  /** @returns {Promise<void>} */
+  async refresh() { await this.take(await get(`/api/projects/${this.project}/timeline`)); },
 
   /**
    * Voice lines, or all open ones; with edits that are made in the same step.
@@ -95,7 +97,7 @@ export const work = part({
     if (job.state !== "done") return;
     const { made, kept, failed } = job.result;
     for (const each of failed) this.stepFailed.add(each.line);
-    const failures = failed.map((f) => ` “${f.text}”: ${f.reason}`).join("");
+    const failures = failed.map((/** @type {{text: string, reason: string}} */ f) => ` “${f.text}”: ${f.reason}`).join("");
     if (!quiet || failed.length) this.tell(`Voices: ${made} made, ${kept} kept, ${failed.length} failed.${failures}`, failed.length ? "error" : "good");
   },
 
@@ -113,7 +115,7 @@ export const work = part({
     const job = await this.run(`/api/projects/${this.project}/line-sounds`, { line_ids: lines, format: this.soundFormat });
     if (job?.state !== "done") return;
     this.docketOf(job.result);
-    this.tell(`Made ${this.counted(job.result.files.length, "file")}: ${job.result.files.slice(0, 3).map((file) => file.name).join(", ")}. They are listed under Export.`, "good");
+    this.tell(`Made ${this.counted(job.result.files.length, "file")}: ${job.result.files.slice(0, 3).map((/** @type {{name: string}} */ file) => file.name).join(", ")}. They are listed under Export.`, "good");
   },
 
   async makeExport() {
@@ -123,7 +125,7 @@ export const work = part({
     this.docketOf(job.result);
     await this.refresh();
     const { files, failed, notes } = job.result;
-    const trouble = failed.map((each) => ` ${each.product}: ${each.reason}`).join("");
+    const trouble = failed.map((/** @type {{product: string, reason: string}} */ each) => ` ${each.product}: ${each.reason}`).join("");
     this.tell(`Made ${this.counted(files.length, "file")}.${trouble}${notes.length ? ` ${this.counted(notes.length, "note")} on the docket.` : ""}`, failed.length ? "error" : notes.length ? "note" : "good");
   },
 
@@ -151,3 +153,8 @@ export const work = part({
     }
   },
 });
+
+/** A job from the moment it is asked for, until the server answers. @param {string} note @returns {Job} */
+export function begun(note) {
+  return { id: "", kind: "", state: "waiting", done: 0, total: 0, note, result: {} };
+}

@@ -114,6 +114,7 @@ export const writing = part({
     return this.edit({ kind: "settings", [field]: Number(/** @type {HTMLInputElement} */ (event.target).value) || 0 });
   },
 
+  /** @returns {string} */
   get planText() {
     const plan = this.plan;
     if (!plan) return "";
@@ -123,8 +124,10 @@ export const writing = part({
     return `${this.counted(plan.line_count, "line")}: ${counts.join(", ")}${heads}`;
   },
 
+  /** @returns {string} */
   get offeredNames() { return Object.entries(this.plan?.offers.names ?? {}).map(([name, count]) => `${name} (${count})`).join(", "); },
 
+  /** @returns {any} */
   get planLength() {
     const plan = this.plan;
     if (!plan) return "";
@@ -132,6 +135,7 @@ export const writing = part({
     return `${this.counted(plan.words, "word")}, ${this.counted(plan.characters, "character")}, about ${this.clock(plan.seconds)} of speech${limit}`;
   },
 
+  /** @returns {boolean} */
   get planTooLong() { return Boolean(this.plan && this.plan.longest_s !== null && this.plan.seconds > this.plan.longest_s); },
 
   async bringWords() {
@@ -142,7 +146,7 @@ export const writing = part({
     form.append("layout", this.wordsLayout);
     try {
       const made = await postForm(`/api/projects/${this.project}/words`, form);
-      this.take(made.timeline);
+      await this.take(made.state);
       this.laidRemarks = made.remarks;
       this.plan = null;
       this.wordsFile = null;
@@ -206,7 +210,7 @@ export const writing = part({
     form.append("file", file, file.name);
     try {
       const made = await postForm(`/api/projects/${this.project}/lexicon`, form);
-      this.take(made.timeline);
+      await this.take(made.state);
       this.lexiconRemarks = made.remarks;
       this.tell(`${this.counted(made.count, "pronunciation")} brought in.`, "good");
       await this.askLexicon();

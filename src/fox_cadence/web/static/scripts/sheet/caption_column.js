@@ -4,7 +4,7 @@ import { timecode } from "../format.js";
 import { element, place } from "../svg.js";
 import { part } from "./layer.js";
 
-/** @typedef {import("../types.js").Caption} Caption */
+/** @typedef {import("../types.d.ts").Caption} Caption */
 /** @typedef {import("./sheet.js").Sheet} Sheet */
 /** @typedef {import("./sheet.js").View} View */
 

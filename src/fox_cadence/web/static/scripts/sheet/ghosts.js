@@ -5,37 +5,39 @@ import { element, place } from "../svg.js";
 import { part } from "./layer.js";
 import { WORDS_SHOWN } from "./voice_column.js";
 
-/** @typedef {import("../types.js").Proposal} Proposal */
+/** @typedef {import("../types.d.ts").Proposal} Proposal */
 /** @typedef {import("./sheet.js").Sheet} Sheet */
 /** @typedef {import("./sheet.js").View} View */
 
 /** @param {Sheet} sheet @param {View} view @param {Proposal} proposal @param {(top: number, end: number) => boolean} seen */
 export function* ghostParts(sheet, view, proposal, seen) {
-  for (const [number, shot] of proposal.shots.entries()) {
-    const y = sheet.yf(shot.end_frame);
-    if (view.t.shots[number]?.end === shot.end_frame || !seen(y, y)) continue;
-    yield part(`ghost-cut-${shot.id}`, [y, shot.change_frames], () => {
+  for (const [number, shot] of proposal.t.shots.entries()) {
+    const y = sheet.yf(shot.end);
+    const now = view.t.shots[number];
+    if (now?.end === shot.end || !seen(y, y)) continue;
+    const change = shot.length - (now?.length ?? 0);
+    yield part(`ghost-cut-${shot.id}`, [y, change], () => {
       const ghost = element("div", "ghost-cut");
       place(ghost, y, 1);
-      if (shot.change_frames) {
-        const sign = shot.change_frames > 0 ? "+" : "−";
-        ghost.append(element("span", "mono", `shot ${number + 1} ${sign}${counted(Math.abs(shot.change_frames), "frame")}`));
+      if (change) {
+        const sign = change > 0 ? "+" : "−";
+        ghost.append(element("span", "mono", `shot ${number + 1} ${sign}${counted(Math.abs(change), "frame")}`));
       }
       return ghost;
     });
   }
   const captions = new Map(view.t.captions.map((caption) => [caption.id, caption]));
-  for (const caption of proposal.captions) {
+  for (const caption of proposal.t.captions) {
     const now = captions.get(caption.id);
-    const [top, end] = [sheet.yf(caption.in_frame), sheet.yf(caption.out_frame)];
-    if (!seen(top, end) || (now && now.in === caption.in_frame && now.out === caption.out_frame)) continue;
+    const [top, end] = [sheet.yf(caption.in), sheet.yf(caption.out)];
+    if (!seen(top, end) || (now && now.in === caption.in && now.out === caption.out)) continue;
     yield part(`ghost-caption-${caption.id}`, [top, end], () => {
       const ghost = element("div", "ghost-caption");
       place(ghost, top, end - top);
       return ghost;
     });
   }
-  for (const plan of proposal.lines) {
+  for (const plan of proposal.t.lines) {
     const [top, end] = [sheet.y(plan.start_s), sheet.y(plan.end_s)];
     if (!seen(top, end)) continue;
     const aside = plan.id === view.line && view.scale >= WORDS_SHOWN ? " aside" : "";

@@ -4,9 +4,9 @@ import { seconds, signed, timecode } from "../format.js";
 
 /** @typedef {import("./sheet.js").Sheet} Sheet */
 /** @typedef {import("./sheet.js").View} View */
-/** @typedef {import("../types.js").Shot} Shot */
-/** @typedef {import("../types.js").Caption} Caption */
-/** @typedef {import("../types.js").Line} Line */
+/** @typedef {import("../types.d.ts").Shot} Shot */
+/** @typedef {import("../types.d.ts").Caption} Caption */
+/** @typedef {import("../types.d.ts").Line} Line */
 /** @typedef {{frame: number, text: string, edit: object|null}} Step where the rule stands, the number that changes, the edit */
 /** @typedef {(frames: number, shift: boolean, snap: boolean) => Step} Grip */
 /** @typedef {{grip: Grip|null, refusal: string}} Held */

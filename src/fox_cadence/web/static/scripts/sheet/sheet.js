@@ -9,8 +9,8 @@ import { Layer, part } from "./layer.js";
 import { shotParts } from "./shot_column.js";
 import { VoiceColumn } from "./voice_column.js";
 
-/** @typedef {import("../types.js").Timeline} Timeline */
-/** @typedef {import("../types.js").Proposal} Proposal */
+/** @typedef {import("../types.d.ts").Timeline} Timeline */
+/** @typedef {import("../types.d.ts").Proposal} Proposal */
 /** @typedef {{t: Timeline, proposal: Proposal|null, line: string, shot: string, scale: number}} View */
 
 export const TOP = 12;
@@ -58,7 +58,7 @@ export class Sheet {
   /** @param {View} view */
   show(view) {
     this.view = view;
-    const end = Math.max(view.t.total_frames, view.proposal?.total_frames ?? 0);
+    const end = Math.max(view.t.total_frames, view.proposal?.t.total_frames ?? 0);
     const height = `${this.yf(end) + 80}px`;
     if (this.page.style.height !== height) this.page.style.height = height; // or the scroll place is laid out anew
     this.draw();

@@ -1,15 +1,14 @@
 // The picture column: shots as strips of thumbnails, and the cuts that can be taken hold of.
 
-import { seconds } from "../format.js";
+import { seconds, ticks } from "../format.js";
 import { element, place } from "../svg.js";
 import { part } from "./layer.js";
 
-/** @typedef {import("../types.js").Shot} Shot */
+/** @typedef {import("../types.d.ts").Shot} Shot */
 /** @typedef {import("./sheet.js").Sheet} Sheet */
 /** @typedef {import("./sheet.js").View} View */
 
 const TILE = 56;
-const TICKS = 705600000;
 
 /** @param {Sheet} sheet @param {View} view @param {Shot} shot @param {number} number */
 export function* shotParts(sheet, view, shot, number) {
@@ -60,7 +59,7 @@ function strip(shot, height, length) {
   for (let tile = 0; tile < tiles; tile++) {
     const at = shot.source_in_s + ((tile + 0.5) / tiles) * length;
     const image = document.createElement("img");
-    image.src = `/media/clips/${shot.clip}/at/${Math.round(at * TICKS)}.jpg`;
+    image.src = `/media/clips/${shot.clip}/at/${ticks(at)}.jpg`;
     image.alt = "";
     image.draggable = false;
     made.append(image);

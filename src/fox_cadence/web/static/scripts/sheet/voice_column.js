@@ -6,7 +6,7 @@ import { element, place, svg } from "../svg.js";
 import { bare } from "./grips.js";
 import { part } from "./layer.js";
 
-/** @typedef {import("../types.js").Line} Line */
+/** @typedef {import("../types.d.ts").Line} Line */
 /** @typedef {import("./sheet.js").View} View */
 /** @typedef {import("./sheet.js").Sheet} Sheet */
 

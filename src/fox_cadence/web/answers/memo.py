@@ -1,8 +1,10 @@
-"""JSON of parts that stay the same from one edit to the next, made once."""
+"""Parts of an answer that stay the same from one edit to the next, made once."""
 
-from collections import OrderedDict
+import threading
 from collections.abc import Callable
 from typing import Any, TypeVar
+
+from cachetools import LRUCache
 
 T = TypeVar("T")
 
@@ -15,16 +17,16 @@ class Memo:
     """
 
     def __init__(self, most: int = 20_000) -> None:
-        self._made: OrderedDict[tuple[str, ...], tuple[tuple[Any, ...], Any]] = OrderedDict()
-        self._most = most
+        self._made: LRUCache[tuple[str, ...], tuple[tuple[Any, ...], Any]] = LRUCache(most)
+        self._lock = threading.Lock()
 
     def get(self, name: tuple[str, ...], inputs: tuple[Any, ...], make: Callable[[], T]) -> T:
-        known = self._made.get(name)
+        with self._lock:
+            known = self._made.get(name)
         if known is not None and known[0] == inputs:
             found: T = known[1]
             return found
         made = make()
-        self._made[name] = (inputs, made)
-        while len(self._made) > self._most:
-            self._made.popitem(last=False)
+        with self._lock:
+            self._made[name] = (inputs, made)
         return made

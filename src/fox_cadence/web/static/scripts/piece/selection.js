@@ -1,32 +1,43 @@
 // What is chosen: a line, a shot, a pass, a scale; and what a click on the sheet means.
 
+import { ticks } from "../format.js";
 import { bare } from "../sheet/grips.js";
 import { part } from "./compose.js";
 import { screen } from "./screen.js";
 
 const SCALES = [14, 20, 28, 40, 60, 90, 140];
 
-export const choosing = part({
+export const selection = part({
   pass: "fit",
   line: "",
   shot: "",
   scale: 28,
   deskOf: "line",
 
+  /** @returns {import("../types.d.ts").Line|null} */
   get chosenLine() { return this.t.lines.find((item) => item.id === this.line) ?? null; },
+  /** @returns {import("../types.d.ts").Shot|null} */
   get chosenShot() { return this.t.shots.find((item) => item.id === this.shot) ?? null; },
-  /** The clip the chosen shot shows, if it shows one. */
+  /** The clip the chosen shot shows, if it shows one. @returns {import("../answers.d.ts").ClipJson|null} */
   get chosenClip() { return this.t.clips[this.chosenShot?.clip ?? ""] ?? null; },
+  /** @returns {import("../types.d.ts").Caption|null} */
   get chosenCaption() { return this.t.captions.find((item) => item.line === this.line) ?? null; },
+  /** @returns {import("../types.d.ts").Caption[]} */
   get chosenCaptions() { return this.t.captions.filter((item) => item.line === this.line); },
+  /** @returns {import("../types.d.ts").Role|null} */
   get chosenRole() { return this.t.roles.find((item) => item.id === this.chosenLine?.role) ?? null; },
+  /** @returns {string} */
   get missingSigns() { return this.chosenCaption?.missing.join(" ") ?? ""; },
+  /** @returns {import("../types.d.ts").Caption[]} */
   get undrawn() { return this.t.captions.filter((item) => item.missing.length); },
+  /** @returns {import("../types.d.ts").Caption[]} */
   get hurried() { return this.t.captions.filter((item) => item.too_fast); },
+  /** @returns {string} */
   get stillOpen() { return this.t.passes.at(-1)?.open ?? ""; },
+  /** @returns {string} */
   get shotPicture() {
     const shot = this.chosenShot;
-    return shot?.clip ? `/media/clips/${shot.clip}/at/${Math.round((shot.source_in_s + 1) * 705600000)}.jpg` : "";
+    return shot?.clip ? `/media/clips/${shot.clip}/at/${ticks(shot.source_in_s + 1)}.jpg` : "";
   },
   /** The word of the chosen line at a place, without its signs. @param {number} index */
   wordAt(index) { return bare(this.chosenLine?.words[index]?.[2] ?? ""); },
@@ -37,12 +48,19 @@ export const choosing = part({
     return sync.frames === 0 ? `the cut to shot ${number}` : `frame ${sync.frames} of shot ${number}`;
   },
 
+  /** @returns {number} */
   get lineNumber() { return this.t.lines.findIndex((item) => item.id === this.line) + 1; },
+  /** @returns {number} */
   get shotNumber() { return this.t.shots.findIndex((item) => item.id === this.shot) + 1; },
+  /** @returns {number} */
   get captionNumber() { return this.t.captions.findIndex((item) => item.line === this.line) + 1; },
+  /** @returns {number} */
   get openCount() { return this.t.coverage?.whole.open_ids.length ?? 0; },
+  /** @returns {number} */
   get frameSeconds() { return this.t.rate.denominator / this.t.rate.numerator; },
+  /** @returns {number} */
   get frameNow() { return Math.floor(this.at / this.frameSeconds + 1e-6); },
+  /** @returns {import("../types.d.ts").Shot|null} */
   get shotNow() { return this.shown.shots.findLast((item) => item.start <= this.frameNow) ?? null; },
 
   /** @param {string} id @param {boolean} [move] */

@@ -2,9 +2,9 @@
 
 import pytest
 
-from fox_cadence.actions import realising
+from fox_cadence.actions import pacing_loop
 from fox_cadence.actions.editing import make_edits
-from fox_cadence.actions.fitting import Keep, accept, preview
+from fox_cadence.actions.fitting import accept, fit, preview
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.edits import CutCaption, SetLock
@@ -12,7 +12,6 @@ from fox_cadence.core.ticks import seconds_to_ticks
 from fox_cadence.errors import EngineError
 
 BAY = "marrow-bay"
-KEEP = Keep()
 
 
 def unlocked(workspace: Workspace) -> int:
@@ -23,7 +22,7 @@ def unlocked(workspace: Workspace) -> int:
 def test_a_voice_that_speaks_too_slowly_is_fitted_as_it_speaks(
     demo: Workspace, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    real = realising.paced_take
+    real = pacing_loop.paced_take
     asked: list[str] = []
 
     def slow(workspace, project, span, lengths):  # type: ignore[no-untyped-def]
@@ -32,9 +31,9 @@ def test_a_voice_that_speaks_too_slowly_is_fitted_as_it_speaks(
             lengths = [part.changed(voiced_ticks=part.voiced_ticks * 104 // 100) for part in lengths]
         return real(workspace, project, span, tuple(lengths))
 
-    revision = unlocked(demo)
-    monkeypatch.setattr(realising, "paced_take", slow)
-    made = preview(demo, BAY, revision, KEEP)
+    unlocked(demo)
+    monkeypatch.setattr(pacing_loop, "paced_take", slow)
+    made = preview(demo, fit(demo, BAY))
     assert made.rounds > 1
     assert asked.count("l4") >= 1
     result = next(line for line in made.lines if line.line_id == "l4")
@@ -44,17 +43,17 @@ def test_a_voice_that_speaks_too_slowly_is_fitted_as_it_speaks(
 
 
 def test_a_line_that_fails_is_named_and_the_others_are_made(demo: Workspace, monkeypatch: pytest.MonkeyPatch) -> None:
-    real = realising.paced_take
+    real = pacing_loop.paced_take
 
     def lost(workspace, project, span, lengths):  # type: ignore[no-untyped-def]
         if span.line.id == "l4":
             raise EngineError("lost its voice")
         return real(workspace, project, span, lengths)
 
-    revision = unlocked(demo)
+    unlocked(demo)
     before = next(line for line in demo.head(BAY).project.lines if line.id == "l4")
-    monkeypatch.setattr(realising, "paced_take", lost)
-    result = accept(demo, BAY, revision)
+    monkeypatch.setattr(pacing_loop, "paced_take", lost)
+    result = accept(demo, fit(demo, BAY))
     assert result.failed == (("l4", "lost its voice"),)
     assert "l4" not in {line.line_id for line in result.lines}
     assert len(result.lines) > 3

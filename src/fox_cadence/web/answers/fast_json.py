@@ -1,4 +1,4 @@
-"""Answers in JSON that are large."""
+"""Answers in JSON."""
 
 from typing import Any
 
@@ -6,7 +6,7 @@ from pydantic_core import to_json
 from starlette.responses import Response
 
 
-class FastJson(Response):
+class Json(Response):
     """An answer in JSON, written by pydantic's serializer: a timeline of 500 lines is a megabyte."""
 
     media_type = "application/json"

@@ -5,11 +5,13 @@ import { part } from "./compose.js";
 
 /** @typedef {{edits: any[], label: string, yours: string, theirs: string, words: Array<{where: string, yours: string, now: string}>}} Held */
 
-export const holding = part({
+export const unsavedEdits = part({
   /** @type {Held[]} */
   held: [],
 
+  /** @returns {string} */
   get heldPlace() { return `held ${this.project}`; },
+  /** @returns {string} */
   get heldTitle() { return this.held.some((item) => item.theirs) ? "Changed in another window" : "Not saved yet"; },
 
   loadHeld() {

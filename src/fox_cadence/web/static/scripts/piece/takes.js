@@ -19,11 +19,11 @@ const chorus = {
 
 const SWITCH_S = 0.012;
 
-export const taking = part({
-  /** @type {any[]} */
+export const takes = part({
+  /** @type {import("../types.d.ts").KeptTake[]} */
   keptTakes: [],
   takesFor: "",
-  /** Ways the line was said in, to be compared. @type {any[]} */
+  /** Ways the line was said in, to be compared. @type {import("../types.d.ts").Way[]} */
   ways: [],
   wayHeard: 0,
   waysPlay: false,
@@ -42,9 +42,10 @@ export const taking = part({
     }
   },
 
+  /** @returns {boolean} */
   get takesDiffer() { return this.keptTakes.some((take) => take.changes.length); },
 
-  /** @param {any} take */
+  /** @param {import("../types.d.ts").KeptTake} take */
   takeText(take) {
     const when = take.made_at ? new Date(take.made_at).toLocaleString([], { dateStyle: "short", timeStyle: "short" }) : "";
     const how = [take.voice, take.style && take.style !== "Plain" ? take.style.toLowerCase() : "", take.marks ? this.counted(take.marks, "mark") : ""];
@@ -52,7 +53,7 @@ export const taking = part({
     return `${how.filter(Boolean).join(", ")}; ${this.seconds(take.seconds)}, ${stands}; ${when}`;
   },
 
-  /** @param {any} take */
+  /** @param {import("../types.d.ts").KeptTake} take */
   async hearTake(take) {
     await screen.player.playSound(`/api/takes/${take.id}/sound.wav`, "line").catch((error) => this.failed(error));
   },
@@ -66,7 +67,7 @@ export const taking = part({
   asked(request) {
     this.changing = this.changing.then(async () => {
       try {
-        this.take(await request());
+        await this.take(await request());
         this.message = "";
         return true;
       } catch (error) {
@@ -82,8 +83,8 @@ export const taking = part({
   /** Every style in the line's own voice, or the shortlist in its own delivery. @param {"styles"|"shortlist"|"cast"} what */
   compareBy(what) {
     const line = this.chosenLine;
-    if (!line) return;
     const role = this.chosenRole;
+    if (!line || !role) return;
     const delivery = this.deliveryOf(line.own_delivery ?? role);
     if (what === "styles") return this.compareWays(["plain", ...this.comparedStyles.filter((/** @type {string} */ id) => id !== "plain")].slice(0, 6).map((style) => ({ delivery: { ...delivery, style } })));
     const own = line.own_voice ?? role.voice_id;
@@ -95,19 +96,19 @@ export const taking = part({
 
   comparedStyles: ["calm", "bright", "urgent", "hushed", "grave"],
 
-  /** Say the line in several ways. @param {any[]} variants */
+  /** Say the line in several ways. @param {Array<import("../types.d.ts").Way["variant"]>} variants */
   async compareWays(variants) {
     this.stopWays();
     const job = await this.run(`/api/projects/${this.project}/lines/${this.line}/compare`, { variants });
     if (job?.state !== "done") return;
-    this.ways = job.result.ways;
+    this.ways = (await get(`/api/projects/${this.project}/ways/${job.id}`)).ways;
     this.waysFor = this.line;
     this.wayHeard = 0;
     this.setPass("cast");
     this.castDesk = "line";
   },
 
-  /** @param {any} way */
+  /** @param {import("../types.d.ts").Way} way */
   wayName(way) {
     const parts = [];
     const voice = this.voices.find((item) => item.id === way.variant.voice_id);
@@ -125,7 +126,7 @@ export const taking = part({
     screen.player.stop();
     const context = new AudioContext({ sampleRate: 48000 });
     try {
-      const buffers = await Promise.all(sounding.map(async (way) => context.decodeAudioData(await bytes(`/api/takes/${way.take.id}/sound.wav`))));
+      const buffers = await Promise.all(sounding.map(async (way) => context.decodeAudioData(await bytes(`/api/takes/${way.take?.id}/sound.wav`))));
       await context.resume();
       const begin = context.currentTime + 0.05;
       const longest = Math.max(...buffers.map((each) => each.length)) + context.sampleRate / 2;

@@ -1,0 +1,71 @@
+"""Answers to a page: what it does not know yet of a project."""
+
+import itertools
+import secrets
+import threading
+from typing import Annotated
+
+from cachetools import LRUCache
+from fastapi import Depends, Header, Request
+
+from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.project import Project
+from fox_cadence.store.projects import Head
+from fox_cadence.web.answers.delta import changes, is_empty
+from fox_cadence.web.answers.memo import Memo
+from fox_cadence.web.answers.project import project_json
+from fox_cadence.web.answers.shapes import ChangesJson, ProjectJson
+
+MOST_KEPT = 64
+"""States of projects that pages may have; a page whose state is no longer among them is told the whole."""
+
+KNOWN = "x-known-version"
+"""The header in which a page says which state of a project it has."""
+
+
+class Answers:
+    """Puts projects into answers, and keeps what was answered, so that the next answer tells only what has changed."""
+
+    def __init__(self, workspace: Workspace) -> None:
+        self._workspace = workspace
+        self._memo = Memo()
+        self._told: LRUCache[str, ProjectJson] = LRUCache(MOST_KEPT)
+        self._newest: LRUCache[str, ProjectJson] = LRUCache(MOST_KEPT)
+        self._numbers = itertools.count(1)
+        self._run = secrets.token_hex(3)
+        self._lock = threading.Lock()
+
+    def of(self, head: Head, project: Project, known: str) -> ProjectJson | ChangesJson:
+        """A state of a project: what differs from the state the page knows, or the whole where that is forgotten."""
+        made = project_json(self._workspace, self._memo, head, project, f"{self._run}-{next(self._numbers)}")
+        with self._lock:
+            newest = self._newest.get(head.project_id)
+            if newest is not None and is_empty(changes(newest, made)):
+                made = newest
+            self._newest[head.project_id] = self._told[made["version"]] = made
+            before = self._told.get(known)
+        return made if before is None or before["project"] != made["project"] else changes(before, made)
+
+
+class Answer:
+    """Answers one request, of a page that knows the state `known` ('' for none)."""
+
+    def __init__(self, answers: Answers, workspace: Workspace, known: str) -> None:
+        self._answers, self._workspace, self._known = answers, workspace, known
+
+    def project(self, project_id: str) -> ProjectJson | ChangesJson:
+        """A project as it stands. Raises NotFoundError."""
+        head = self._workspace.head(project_id)
+        return self._answers.of(head, head.project, self._known)
+
+    def state(self, project_id: str, project: Project) -> ProjectJson | ChangesJson:
+        """Another state of a project: one it had, or would have."""
+        return self._answers.of(self._workspace.head(project_id), project, self._known)
+
+
+def _answer(request: Request, x_known_version: Annotated[str, Header(max_length=40)] = "") -> Answer:
+    state = request.app.state
+    return Answer(state.answers, state.workspace, x_known_version)
+
+
+InAnswer = Annotated[Answer, Depends(_answer)]

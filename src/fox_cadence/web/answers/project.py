@@ -1,0 +1,262 @@
+"""All that the page of a project is told of it, put together in one place."""
+
+from functools import partial
+from itertools import pairwise
+
+from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.coverage import Coverage, coverage
+from fox_cadence.core.fit.explain import shot_names
+from fox_cadence.core.lettering import STYLES
+from fox_cadence.core.mix import plan_mix
+from fox_cadence.core.project import HouseLimits, Index, Project, SceneText, delivery_of, voice_of
+from fox_cadence.core.shot_limits import clip_frames, repeats_after_ticks, shot_limits_frames
+from fox_cadence.core.standing import count_states, standing, sync_standing, too_fast
+from fox_cadence.core.states import LineState
+from fox_cadence.core.ticks import SAMPLE_RATE_HZ
+from fox_cadence.core.timeline import Timeline
+from fox_cadence.core.words import words_of
+from fox_cadence.media.fonts import caption_face
+from fox_cadence.store.projects import Head
+from fox_cadence.web.answers.memo import Memo
+from fox_cadence.web.answers.rows import Points, caption_row, line_row, shot_row, unable_text
+from fox_cadence.web.answers.shapes import (
+    AmountJson,
+    BedJson,
+    CaptionRow,
+    ClipJson,
+    CoverageJson,
+    LineRow,
+    ProjectJson,
+    RoleRow,
+    ShotRow,
+    SyncStandingJson,
+)
+from fox_cadence.web.answers.units import seconds
+
+SLOW = 1.0
+"""A voice that takes longer than what it says is waited for at every hearing, and is called slow."""
+
+
+def project_json(workspace: Workspace, memo: Memo, head: Head, project: Project, version: str) -> ProjectJson:
+    """A project of which `head` is the newest revision, as it is there or in another state.
+
+    Args:
+        memo: keeps rows from one answer to the next.
+        version: names what is answered.
+    """
+    timeline = workspace.timeline(project)
+    failures = workspace.results.failures(head.project_id)
+    open_states = (LineState.UNVOICED, LineState.STALE)
+    failed = {
+        span.line.id: failures[span.line.id]
+        for span in timeline.lines
+        if span.line.id in failures and span.state in open_states
+    }
+    exported = len(workspace.results.docket(head.project_id, "export").get("files", []))
+    whole, sections, roles = coverage(timeline, failed)
+    states = count_states(timeline)
+    rate = project.rate
+    return {
+        "version": version,
+        "project": head.project_id,
+        "revision": head.revision,
+        "changed_at": head.made_at,
+        "undo": head.undo_label,
+        "redo": head.redo_label,
+        "name": project.name,
+        "width": project.width,
+        "height": project.height,
+        "rate": {"numerator": rate.numerator, "denominator": rate.denominator, "label": rate.label},
+        "total_frames": timeline.total_frames,
+        "longest_s": seconds(project.longest_ticks) if project.longest_ticks is not None else None,
+        "length_fixed": project.length_fixed,
+        "give_way": project.give_way,
+        "past_clip_end": project.past_clip_end,
+        "language": project.language,
+        "beats": [seconds(beat) for beat in project.beats],
+        "house": house_json(project.house),
+        "sync": _sync(timeline),
+        "amount": _amount(timeline),
+        "style": project.caption_style,
+        "styles": [{"id": style.id, "name": style.name} for style in STYLES],
+        "passes": [
+            {"name": p.name, "open": p.open_text, "text": p.text} for p in standing(timeline, exported, caption_face())
+        ],
+        "states": {state.value: states[state] for state in LineState},
+        "shots": _shots(memo, head.project_id, timeline),
+        "captions": _captions(memo, head.project_id, timeline),
+        "lines": _lines(memo, head.project_id, timeline, failed),
+        "roles": [_role(memo, head.project_id, project, place) for place in range(len(project.roles))],
+        "bed": _bed(project),
+        "clips": _clips(project),
+        "missing": [
+            {"hash": each, "name": project.clips[each].name} for each in workspace.library.missing_clips(project.clips)
+        ],
+        "lexicon": [
+            {"id": e.id, "language": e.language, "written": e.written, "ipa": e.ipa, "spelled": e.spelled}
+            for e in project.lexicon
+        ],
+        "deliveries": [{"name": each.name, "delivery": each.delivery.model_dump()} for each in project.deliveries],
+        "shortlist": list(project.shortlist),
+        "slow_voices": {voice: round(each, 1) for voice, each in workspace.slowness.items() if each > SLOW},
+        "commercial": project.commercial,
+        "keep_in_step": project.keep_in_step,
+        "character_budget": project.character_budget,
+        "coverage": {
+            "whole": _coverage(whole),
+            "sections": [_coverage(each) for each in sections],
+            "roles": [_coverage(each) for each in roles],
+        },
+    }
+
+
+def house_json(house: HouseLimits) -> dict[str, float]:
+    """House limits as the edit `house` takes them: times in seconds."""
+    return {
+        name.replace("_ticks", "_s"): seconds(value) if name.endswith("_ticks") else value
+        for name, value in house.model_dump().items()
+    }
+
+
+def _shots(memo: Memo, project_id: str, timeline: Timeline) -> list[ShotRow]:
+    project = timeline.project
+    said = {line.scene_text_id for line in project.lines}
+    headings: dict[str, tuple[SceneText, ...]] = {}
+    for text in project.scene_texts:
+        if text.id not in said:
+            headings[text.shot_id] = (*headings.get(text.shot_id, ()), text)
+    last = len(project.shots) - 1
+    points = _bed_points(timeline)
+    found: list[ShotRow] = []
+    for position, span in enumerate(timeline.shots):
+        shot = span.shot
+        clip = project.clips.get(shot.clip_hash or "")
+        inputs = (
+            clip, clip_frames(project, shot), shot_limits_frames(project, position), project.rate,
+            position < last, headings.get(shot.id, ()), repeats_after_ticks(project, shot), points.get(shot.id, ()),
+        )  # fmt: skip
+        found.append(memo.get((project_id, "shot", shot.id), (shot, *inputs), partial(shot_row, span, *inputs)))
+    return found
+
+
+def _captions(memo: Memo, project_id: str, timeline: Timeline) -> list[CaptionRow]:
+    spans = {span.line.id: span for span in timeline.lines}
+    starts = {span.shot.id: span.start_frame for span in timeline.shots}
+    fast = {span.caption.id for span in too_fast(timeline)}
+    rate = timeline.project.rate
+    found: list[CaptionRow] = []
+    for span in timeline.captions:
+        caption = span.caption
+        inputs = (span, spans.get(span.line_id or ""), caption.id in fast, rate, starts[caption.shot_id])
+        found.append(memo.get((project_id, "caption", caption.id), inputs, partial(caption_row, *inputs)))
+    return found
+
+
+def _lines(memo: Memo, project_id: str, timeline: Timeline, failed: dict[str, str]) -> list[LineRow]:
+    project = timeline.project
+    by_id = Index(project)
+    index = project.shot_index()
+    found: list[LineRow] = []
+    for span in timeline.lines:
+        line = span.line
+        said_by = (delivery_of(line, by_id), voice_of(line, by_id))
+        origin = project.rate.ticks(timeline.shots[index[line.first_shot_id]].start_frame)
+        inputs = (span, said_by, shot_names(index, line), project.house, origin, failed.get(line.id, ""))
+        found.append(memo.get((project_id, "line", line.id), inputs, partial(line_row, *inputs)))
+    return found
+
+
+def _role(memo: Memo, project_id: str, project: Project, place: int) -> RoleRow:
+    role = project.roles[place]
+
+    def make() -> RoleRow:
+        return {
+            "id": role.id,
+            "name": role.name,
+            "voice_id": role.voice_id,
+            "pace": role.pace,
+            "pitch_semitones": role.pitch_semitones,
+            "pitch_range": role.pitch_range,
+            "gain_db": role.gain_db,
+            "colour": role.colour,
+            "style": role.style,
+            "unable": unable_text(role.delivery, role.voice_id),
+        }
+
+    return memo.get((project_id, "role", role.id), (role,), make)
+
+
+def _bed(project: Project) -> BedJson | None:
+    bed = project.bed
+    return None if bed is None else {"clip_hash": bed.clip_hash, "gain_db": bed.gain_db, "duck_db": bed.duck_db}
+
+
+def _bed_points(timeline: Timeline) -> dict[str, Points]:
+    """The points between which the bed ducks, [second, dB], each with the shot it lies in and from its start."""
+    if timeline.project.bed is None or not timeline.shots:
+        return {}
+    plan = plan_mix(timeline).bed
+    points = iter(plan.duck if plan is not None else ())
+    rate = timeline.project.rate
+    found: dict[str, Points] = {}
+    point = next(points, None)
+    starts = [rate.ticks(span.start_frame) for span in timeline.shots]
+    for span, (start, end) in zip(timeline.shots, pairwise([*starts, None]), strict=True):
+        own: list[tuple[float, float]] = []
+        while point is not None and (end is None or seconds(end) > point[0] / SAMPLE_RATE_HZ):
+            own.append((round(point[0] / SAMPLE_RATE_HZ - seconds(start or 0), 6), point[1]))
+            point = next(points, None)
+        found[span.shot.id] = tuple(own)
+    return found
+
+
+def _clips(project: Project) -> dict[str, ClipJson]:
+    return {
+        clip.hash: {
+            "name": clip.name,
+            "kind": clip.kind,
+            "length_s": seconds(clip.length_ticks),
+            "sound": clip.has_sound,
+            "remarks": clip.remarks,
+        }
+        for clip in project.clips.values()
+    }
+
+
+def _amount(timeline: Timeline) -> AmountJson:
+    """How much there is to say, and how much of the piece's longest length is left."""
+    project = timeline.project
+    left = None if project.longest_ticks is None else seconds(project.longest_ticks - timeline.total_ticks)
+    return {
+        "said_characters": sum(len(span.said) for span in timeline.lines),
+        "words": sum(len(words_of(span.said)) for span in timeline.lines),
+        "speech_s": seconds(sum(span.end_ticks - span.start_ticks for span in timeline.lines)),
+        "left_s": left,
+    }
+
+
+def _sync(timeline: Timeline) -> SyncStandingJson:
+    found = sync_standing(timeline)
+    return {
+        "worst_spill_s": seconds(found.worst_spill_ticks),
+        "worst_caption_frames": found.worst_caption_frames,
+        "slowest": round(found.slowest, 3),
+        "fastest": round(found.fastest, 3),
+        "idle_s": seconds(found.idle_ticks),
+    }
+
+
+def _coverage(found: Coverage) -> CoverageJson:
+    return {
+        "name": found.name,
+        "lines": found.lines,
+        "unvoiced": found.unvoiced,
+        "stale": found.stale,
+        "failed": found.failed,
+        "recorded": found.recorded,
+        "seconds_open": found.seconds_open,
+        "open_ids": found.open_ids,
+        "missing_ids": found.missing_ids,
+        "stale_ids": found.stale_ids,
+        "spoken_before": found.spoken_before,
+    }

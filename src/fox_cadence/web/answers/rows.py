@@ -1,0 +1,188 @@
+"""Shots, captions and lines of a timeline as rows. Their times count from the start of their shot."""
+
+from collections.abc import Sequence
+
+from fox_cadence.core.delivery import Delivery, unable
+from fox_cadence.core.fit.explain import LineSum, Step, explain_now
+from fox_cadence.core.fit.plan import LinePlan
+from fox_cadence.core.fit.remedies import needs_remedy
+from fox_cadence.core.lettering import drawn_words, missing_signs
+from fox_cadence.core.marks import Mark, SyncPoint, sync_points, written_pauses
+from fox_cadence.core.project import Clip, HouseLimits, SceneText
+from fox_cadence.core.screen import lit_words
+from fox_cadence.core.ticks import FrameRate
+from fox_cadence.core.timeline import CaptionSpan, LineSpan, ShotSpan
+from fox_cadence.media.fonts import caption_face
+from fox_cadence.voices.catalogue import unread, voice_by_id
+from fox_cadence.web.answers.shapes import CaptionRow, LinePlace, LineRow, Row, ShotRow, StepJson, SumJson
+from fox_cadence.web.answers.units import seconds
+
+Points = tuple[tuple[float, float], ...]
+
+
+def shot_row(
+    span: ShotSpan,
+    clip: Clip | None,
+    available: int | None,
+    limits: tuple[int, int],
+    rate: FrameRate,
+    followed: bool,
+    headings: tuple[SceneText, ...],
+    repeats_ticks: int,
+    bed_points: Points,
+) -> ShotRow:
+    """A shot.
+
+    Args:
+        available: frames its clip has from its begin on; None where it has no end.
+        limits: shortest and longest length in frames.
+        followed: another shot comes after it.
+        headings: scene texts that nobody says.
+        repeats_ticks: after how much of its clip it begins again; 0 where it does not.
+        bed_points: seconds after its start, and by how many dB the bed is turned down there.
+    """
+    shot = span.shot
+    return {
+        "id": shot.id,
+        "name": shot.name,
+        "clip": shot.clip_hash,
+        "still": clip is not None and clip.kind == "still",
+        "colour": shot.colour,
+        "source_in_s": seconds(shot.source_in_ticks),
+        "source_in_frames": rate.frames_nearest(shot.source_in_ticks),
+        "repeats_s": seconds(repeats_ticks),
+        "length": shot.length_frames,
+        "transition": shot.transition_frames if followed else 0,
+        "locked": shot.locked,
+        "shortest": limits[0],
+        "longest": limits[1],
+        "own_limits": shot.shortest_frames is not None or shot.longest_frames is not None,
+        "handle": None if available is None else available - shot.length_frames,
+        "on_beat": shot.on_beat,
+        "give_way": shot.give_way,
+        "headings": [{"id": text.id, "text": text.text} for text in headings],
+        "sound": clip is not None and clip.kind == "video" and clip.has_sound,
+        "sound_gain_db": shot.sound_gain_db,
+        "bed_points": list(bed_points),
+    }
+
+
+def caption_row(
+    span: CaptionSpan, line: LineSpan | None, fast: bool, rate: FrameRate, shot_start_frame: int
+) -> CaptionRow:
+    """A caption; `line` is the one that says it, `fast` that it can't be read in its time."""
+    text = span.caption.text
+    lit = lit_words(span, line, len(drawn_words(text)), rate)
+    return {
+        "id": span.caption.id,
+        "shot": span.caption.shot_id,
+        "line": span.line_id,
+        "in_frame": span.in_frame - shot_start_frame,
+        "out_frame": span.out_frame - shot_start_frame,
+        "text": text,
+        "locked": span.caption.locked,
+        "pinned": span.caption.pinned,
+        "too_fast": fast,
+        "drawn": bool(text.strip()),
+        "missing": missing_signs(text, caption_face()),
+        "lit": tuple((frame - shot_start_frame, word) for frame, word in lit),
+    }
+
+
+def line_place(line: LineSpan | LinePlan, line_id: str, origin_ticks: int) -> LinePlace:
+    """How a line stands or would stand, with times from `origin_ticks` on."""
+    return {
+        "id": line_id,
+        "state": line.state.value,
+        "start_s": seconds(line.start_ticks - origin_ticks),
+        "end_s": seconds(line.end_ticks - origin_ticks),
+        "window_start_s": seconds(line.window.start_ticks - origin_ticks),
+        "window_end_s": seconds(line.window.end_ticks - origin_ticks),
+        "pace": round(line.pace, 5),
+        "late_s": seconds(line.late_ticks),
+        "spill_s": seconds(line.spill_ticks),
+        "idle_s": seconds(line.idle_ticks),
+        "wants_remedy": needs_remedy(line),
+    }
+
+
+def line_row(
+    span: LineSpan, said_by: tuple[Delivery, str], shot_names: str, house: HouseLimits, origin_ticks: int, failed: str
+) -> LineRow:
+    """A line with its words.
+
+    Args:
+        said_by: its delivery and the id of its voice.
+        shot_names: its shots in words.
+        origin_ticks: the start of its first shot.
+        failed: why its last try to be voiced failed; '' where it did not.
+    """
+    take, line = span.take, span.line
+    written = written_pauses(line.marks)
+    texts = take.text.split() if take is not None and span.stale else [word.text for word in span.words]
+
+    def at(ticks: int) -> float:
+        return seconds(ticks - origin_ticks)
+
+    return {
+        **line_place(span, line.id, origin_ticks),
+        "role": line.role_id,
+        "said": span.said,
+        "said_words": [word.text for word in span.words],
+        "own_words": line.said is not None,
+        "scene_text": line.scene_text_id is not None and not line.caption_ids,
+        "captions": line.caption_ids,
+        "first_shot": line.first_shot_id,
+        "last_shot": line.last_shot_id,
+        "locked": line.locked,
+        "lane": line.lane,
+        "may_overlap": line.may_overlap,
+        "give_way": line.give_way,
+        "j_cut_s": None if line.longest_j_cut_ticks is None else seconds(line.longest_j_cut_ticks),
+        "l_cut_s": None if line.longest_l_cut_ticks is None else seconds(line.longest_l_cut_ticks),
+        "natural_s": seconds(span.natural_ticks),
+        "words": [
+            (at(start), at(end), text) for (start, end), text in zip(span.word_times_ticks(), texts, strict=False)
+        ],
+        "rests": [
+            {"after": word, "start_s": at(start), "end_s": at(end), "written": word in written}
+            for word, start, end in span.rests_ticks()
+        ],
+        "pauses": [{"after": word, "seconds": seconds(ticks)} for word, ticks in sorted(written.items())],
+        "syncs": [
+            {"word": point.word, "shot": point.shot_id, "frames": point.frames} for point in sync_points(line.marks)
+        ],
+        "marks": marks_json(line.marks),
+        "own_voice": line.voice_id,
+        "own_delivery": line.delivery.model_dump() if line.delivery else None,
+        "unable": unable_text(*said_by, span.said),
+        "failed": failed,
+        "take": {
+            "hash": take.sound_hash, "at_s": at(span.sound_start_ticks), "text": take.text, "recorded": take.recorded,
+        } if take else None,
+        "sum": sum_json(explain_now(house, span, shot_names)),
+    }  # fmt: skip
+
+
+def marks_json(marks: tuple[Mark, ...]) -> list[Row]:
+    """Marks but sync points and pauses, which a line has by themselves."""
+    return [mark.model_dump() for mark in marks if not isinstance(mark, SyncPoint) and mark.kind != "pause"]
+
+
+def unable_text(delivery: Delivery, voice_id: str, said: str = "") -> str:
+    """What a voice can't do of a delivery, and which words of a text it can't read, in words."""
+    voice = voice_by_id(voice_id)
+    if voice is None:
+        return ""
+    scripts, words = unread(voice, said)
+    parts = [unable(delivery, has_range=voice.has_range), f"{voice.name} {scripts}: {words[:80]}" if scripts else ""]
+    return " ".join(part for part in parts if part)
+
+
+def sum_json(line_sum: LineSum) -> SumJson:
+    """The sum that explains a line."""
+
+    def rows(steps: Sequence[Step]) -> list[StepJson]:
+        return [{"kind": step.kind, "label": step.label, "seconds": seconds(step.ticks)} for step in steps]
+
+    return {"speech": rows(line_sum.speech), "room": rows(line_sum.room), "length_s": seconds(line_sum.length_ticks)}

@@ -1,0 +1,414 @@
+"""The shapes of the JSON that the page of a project reads; its types are made from these (scripts/page_types.py).
+
+Times ending in `_s` are seconds, those ending in `_ticks` ticks, frames are whole. Times of a row are counted from the
+start of its shot (of a line: its first shot), so that a change near the beginning of a piece changes no row after it;
+the page lays the shots one after the other and places everything in the piece (static/scripts/timeline.js).
+"""
+
+from typing import Any, Literal, NotRequired, TypedDict
+
+from fox_cadence.store.jobs import JobState
+
+Row = dict[str, Any]
+
+
+class HeadingJson(TypedDict):
+    id: str
+    text: str
+
+
+class ShotRow(TypedDict):
+    """`length` and `transition` in frames: the next shot begins `transition` frames before this one ends."""
+
+    id: str
+    name: str
+    clip: str | None
+    still: bool
+    colour: str
+    source_in_s: float
+    source_in_frames: int
+    repeats_s: float
+    length: int
+    transition: int
+    locked: bool
+    shortest: int
+    longest: int
+    own_limits: bool
+    handle: int | None
+    on_beat: bool
+    give_way: str | None
+    headings: list[HeadingJson]
+    sound: bool
+    sound_gain_db: float
+    bed_points: list[tuple[float, float]]
+
+
+class CaptionRow(TypedDict):
+    """`lit`: from which frame on which word is lit."""
+
+    id: str
+    shot: str
+    line: str | None
+    in_frame: int
+    out_frame: int
+    text: str
+    locked: bool
+    pinned: bool
+    too_fast: bool
+    drawn: bool
+    missing: tuple[str, ...]
+    lit: tuple[tuple[int, int | None], ...]
+
+
+class StepJson(TypedDict):
+    kind: str
+    label: str
+    seconds: float
+
+
+class SumJson(TypedDict):
+    speech: list[StepJson]
+    room: list[StepJson]
+    length_s: float
+
+
+class RestJson(TypedDict):
+    after: int
+    start_s: float
+    end_s: float
+    written: bool
+
+
+class PauseJson(TypedDict):
+    after: int
+    seconds: float
+
+
+class SyncJson(TypedDict):
+    word: int
+    shot: str
+    frames: int
+
+
+class LineTakeJson(TypedDict):
+    hash: str
+    at_s: float
+    text: str
+    recorded: bool
+
+
+class LinePlace(TypedDict):
+    """How a line stands: as it is, or as a fit would have it."""
+
+    id: str
+    state: str
+    start_s: float
+    end_s: float
+    window_start_s: float
+    window_end_s: float
+    pace: float
+    late_s: float
+    spill_s: float
+    idle_s: float
+    wants_remedy: bool
+
+
+class LineRow(LinePlace):
+    role: str
+    said: str
+    said_words: list[str]
+    own_words: bool
+    scene_text: bool
+    captions: tuple[str, ...]
+    first_shot: str
+    last_shot: str
+    locked: bool
+    lane: int
+    may_overlap: bool
+    give_way: str | None
+    j_cut_s: float | None
+    l_cut_s: float | None
+    natural_s: float
+    words: list[tuple[float, float, str]]
+    rests: list[RestJson]
+    pauses: list[PauseJson]
+    syncs: list[SyncJson]
+    marks: list[Row]
+    own_voice: str | None
+    own_delivery: Row | None
+    unable: str
+    failed: str
+    take: LineTakeJson | None
+    sum: SumJson
+
+
+class RoleRow(TypedDict):
+    id: str
+    name: str
+    voice_id: str
+    pace: float
+    pitch_semitones: float
+    pitch_range: float
+    gain_db: float
+    colour: int
+    style: str
+    unable: str
+
+
+class RateJson(TypedDict):
+    numerator: int
+    denominator: int
+    label: str
+
+
+class PassJson(TypedDict):
+    name: str
+    open: str
+    text: str
+
+
+class SyncStandingJson(TypedDict):
+    worst_spill_s: float
+    worst_caption_frames: int
+    slowest: float
+    fastest: float
+    idle_s: float
+
+
+class AmountJson(TypedDict):
+    said_characters: int
+    words: int
+    speech_s: float
+    left_s: float | None
+
+
+class ClipJson(TypedDict):
+    name: str
+    kind: str
+    length_s: float
+    sound: bool
+    remarks: tuple[str, ...]
+
+
+class BedJson(TypedDict):
+    clip_hash: str
+    gain_db: float
+    duck_db: float
+
+
+class LexiconEntryJson(TypedDict):
+    id: str
+    language: str
+    written: str
+    ipa: str | None
+    spelled: str | None
+
+
+class CoverageJson(TypedDict):
+    name: str
+    lines: int
+    unvoiced: int
+    stale: int
+    failed: int
+    recorded: int
+    seconds_open: float
+    open_ids: tuple[str, ...]
+    missing_ids: tuple[str, ...]
+    stale_ids: tuple[str, ...]
+    spoken_before: tuple[str, ...]
+
+
+class CoveragesJson(TypedDict):
+    whole: CoverageJson
+    sections: list[CoverageJson]
+    roles: list[CoverageJson]
+
+
+class MissingClipJson(TypedDict):
+    hash: str
+    name: str
+
+
+class StyleJson(TypedDict):
+    id: str
+    name: str
+
+
+class SavedDeliveryJson(TypedDict):
+    name: str
+    delivery: Row
+
+
+class ProjectJson(TypedDict):
+    """All that the page shows of a project. `version` names this state of it; see `ChangesJson`."""
+
+    version: str
+    project: str
+    revision: int
+    changed_at: str
+    undo: str | None
+    redo: str | None
+    name: str
+    width: int
+    height: int
+    rate: RateJson
+    total_frames: int
+    longest_s: float | None
+    length_fixed: bool
+    give_way: str
+    past_clip_end: str
+    language: str
+    beats: list[float]
+    house: dict[str, float]
+    sync: SyncStandingJson
+    amount: AmountJson
+    style: str
+    styles: list[StyleJson]
+    passes: list[PassJson]
+    states: dict[str, int]
+    shots: list[ShotRow]
+    captions: list[CaptionRow]
+    lines: list[LineRow]
+    roles: list[RoleRow]
+    bed: BedJson | None
+    clips: dict[str, ClipJson]
+    missing: list[MissingClipJson]
+    lexicon: list[LexiconEntryJson]
+    deliveries: list[SavedDeliveryJson]
+    shortlist: list[str]
+    slow_voices: dict[str, float]
+    commercial: bool
+    keep_in_step: bool
+    character_budget: int | None
+    coverage: CoveragesJson
+
+
+class TableChange(TypedDict):
+    """Rows of one table that are new or changed, and the ids of all its rows where their order has changed."""
+
+    rows: list[Row]
+    order: list[str] | None
+
+
+class ChangesJson(TypedDict):
+    """How the state `version` differs from the state `since`: whole values, and rows of the tables."""
+
+    version: str
+    since: str
+    values: Row
+    tables: dict[str, TableChange]
+
+
+class ChangeJson(TypedDict):
+    """A thing that a fit would change; `kind` is that of the thing."""
+
+    kind: str
+    id: str
+    text: str
+    seconds: float
+
+
+class MissJson(TypedDict):
+    rule: str
+    object: str
+    amount: float
+    unit: str
+
+
+class KeepJson(TypedDict):
+    line_ids: list[str]
+    shot_ids: list[str]
+
+
+class LineThen(LinePlace):
+    """A line as a fit would have it, with the sum that explains it where it is asked for."""
+
+    sum: SumJson | None
+
+
+class ShotThen(TypedDict):
+    id: str
+    length: int
+
+
+class CaptionThen(TypedDict):
+    id: str
+    in_frame: int
+    out_frame: int
+    why: NotRequired[str]
+
+
+class ThenJson(TypedDict):
+    """What would be other rows of the tables, with the same names and counted from the same shots as theirs."""
+
+    shots: list[ShotThen]
+    captions: list[CaptionThen]
+    lines: list[LineThen]
+
+
+class ProposalJson(TypedDict):
+    """What a fit would make of revision `revision`. `key` names it, to accept just this; '' for a trial."""
+
+    key: str
+    revision: int
+    status: Literal["solved", "infeasible", "stopped"]
+    reason: str
+    conflict: list[str]
+    outside: list[str]
+    let_go: list[str]
+    let_go_edits: list[Row]
+    then: ThenJson
+    changes: list[ChangeJson]
+    misses: list[MissJson]
+
+
+class JobJson(TypedDict):
+    id: str
+    kind: str
+    state: JobState
+    done: int
+    total: int
+    note: str
+    result: Row
+
+
+class VoiceJson(TypedDict):
+    id: str
+    name: str
+    language: str
+    language_name: str
+    region: str
+    gender: str | None
+    age: str | None
+    character: str
+    uses: str
+    natural: bool
+    engine: str
+    has_range: bool
+    licence: str
+    commercial: bool
+    missing: str
+
+
+class PlateJson(TypedDict):
+    x: float
+    y: float
+    width: float
+    height: float
+    radius: float
+    colour: str
+    opacity: float
+
+
+class DrawingJson(TypedDict):
+    """A caption drawing for SVG: the plate, the outlines of each word, and how they are inked."""
+
+    width: int
+    height: int
+    plate: PlateJson | None
+    words: list[str]
+    fill: str
+    lit: str
+    stroke: str | None
+    stroke_width: float
+    missing: tuple[str, ...]

@@ -1,0 +1,414 @@
+// Made by scripts/page_types.py from web/answers/shapes.py: change that, not this.
+
+export interface HeadingJson {
+  id: string;
+  text: string;
+}
+
+/** `length` and `transition` in frames: the next shot begins `transition` frames before this one ends. */
+export interface ShotRow {
+  id: string;
+  name: string;
+  clip: string | null;
+  still: boolean;
+  colour: string;
+  source_in_s: number;
+  source_in_frames: number;
+  repeats_s: number;
+  length: number;
+  transition: number;
+  locked: boolean;
+  shortest: number;
+  longest: number;
+  own_limits: boolean;
+  handle: number | null;
+  on_beat: boolean;
+  give_way: string | null;
+  headings: HeadingJson[];
+  sound: boolean;
+  sound_gain_db: number;
+  bed_points: [number, number][];
+}
+
+/** `lit`: from which frame on which word is lit. */
+export interface CaptionRow {
+  id: string;
+  shot: string;
+  line: string | null;
+  in_frame: number;
+  out_frame: number;
+  text: string;
+  locked: boolean;
+  pinned: boolean;
+  too_fast: boolean;
+  drawn: boolean;
+  missing: string[];
+  lit: ([number, number | null])[];
+}
+
+export interface StepJson {
+  kind: string;
+  label: string;
+  seconds: number;
+}
+
+export interface SumJson {
+  speech: StepJson[];
+  room: StepJson[];
+  length_s: number;
+}
+
+export interface RestJson {
+  after: number;
+  start_s: number;
+  end_s: number;
+  written: boolean;
+}
+
+export interface PauseJson {
+  after: number;
+  seconds: number;
+}
+
+export interface SyncJson {
+  word: number;
+  shot: string;
+  frames: number;
+}
+
+export interface LineTakeJson {
+  hash: string;
+  at_s: number;
+  text: string;
+  recorded: boolean;
+}
+
+/** How a line stands: as it is, or as a fit would have it. */
+export interface LinePlace {
+  id: string;
+  state: string;
+  start_s: number;
+  end_s: number;
+  window_start_s: number;
+  window_end_s: number;
+  pace: number;
+  late_s: number;
+  spill_s: number;
+  idle_s: number;
+  wants_remedy: boolean;
+}
+
+export interface LineRow {
+  id: string;
+  state: string;
+  start_s: number;
+  end_s: number;
+  window_start_s: number;
+  window_end_s: number;
+  pace: number;
+  late_s: number;
+  spill_s: number;
+  idle_s: number;
+  wants_remedy: boolean;
+  role: string;
+  said: string;
+  said_words: string[];
+  own_words: boolean;
+  scene_text: boolean;
+  captions: string[];
+  first_shot: string;
+  last_shot: string;
+  locked: boolean;
+  lane: number;
+  may_overlap: boolean;
+  give_way: string | null;
+  j_cut_s: number | null;
+  l_cut_s: number | null;
+  natural_s: number;
+  words: [number, number, string][];
+  rests: RestJson[];
+  pauses: PauseJson[];
+  syncs: SyncJson[];
+  marks: Record<string, any>[];
+  own_voice: string | null;
+  own_delivery: Record<string, any> | null;
+  unable: string;
+  failed: string;
+  take: LineTakeJson | null;
+  sum: SumJson;
+}
+
+export interface RoleRow {
+  id: string;
+  name: string;
+  voice_id: string;
+  pace: number;
+  pitch_semitones: number;
+  pitch_range: number;
+  gain_db: number;
+  colour: number;
+  style: string;
+  unable: string;
+}
+
+export interface RateJson {
+  numerator: number;
+  denominator: number;
+  label: string;
+}
+
+export interface PassJson {
+  name: string;
+  open: string;
+  text: string;
+}
+
+export interface SyncStandingJson {
+  worst_spill_s: number;
+  worst_caption_frames: number;
+  slowest: number;
+  fastest: number;
+  idle_s: number;
+}
+
+export interface AmountJson {
+  said_characters: number;
+  words: number;
+  speech_s: number;
+  left_s: number | null;
+}
+
+export interface ClipJson {
+  name: string;
+  kind: string;
+  length_s: number;
+  sound: boolean;
+  remarks: string[];
+}
+
+export interface BedJson {
+  clip_hash: string;
+  gain_db: number;
+  duck_db: number;
+}
+
+export interface LexiconEntryJson {
+  id: string;
+  language: string;
+  written: string;
+  ipa: string | null;
+  spelled: string | null;
+}
+
+export interface CoverageJson {
+  name: string;
+  lines: number;
+  unvoiced: number;
+  stale: number;
+  failed: number;
+  recorded: number;
+  seconds_open: number;
+  open_ids: string[];
+  missing_ids: string[];
+  stale_ids: string[];
+  spoken_before: string[];
+}
+
+export interface CoveragesJson {
+  whole: CoverageJson;
+  sections: CoverageJson[];
+  roles: CoverageJson[];
+}
+
+export interface MissingClipJson {
+  hash: string;
+  name: string;
+}
+
+export interface StyleJson {
+  id: string;
+  name: string;
+}
+
+export interface SavedDeliveryJson {
+  name: string;
+  delivery: Record<string, any>;
+}
+
+/** All that the page shows of a project. `version` names this state of it; see `ChangesJson`. */
+export interface ProjectJson {
+  version: string;
+  project: string;
+  revision: number;
+  changed_at: string;
+  undo: string | null;
+  redo: string | null;
+  name: string;
+  width: number;
+  height: number;
+  rate: RateJson;
+  total_frames: number;
+  longest_s: number | null;
+  length_fixed: boolean;
+  give_way: string;
+  past_clip_end: string;
+  language: string;
+  beats: number[];
+  house: Record<string, number>;
+  sync: SyncStandingJson;
+  amount: AmountJson;
+  style: string;
+  styles: StyleJson[];
+  passes: PassJson[];
+  states: Record<string, number>;
+  shots: ShotRow[];
+  captions: CaptionRow[];
+  lines: LineRow[];
+  roles: RoleRow[];
+  bed: BedJson | null;
+  clips: Record<string, ClipJson>;
+  missing: MissingClipJson[];
+  lexicon: LexiconEntryJson[];
+  deliveries: SavedDeliveryJson[];
+  shortlist: string[];
+  slow_voices: Record<string, number>;
+  commercial: boolean;
+  keep_in_step: boolean;
+  character_budget: number | null;
+  coverage: CoveragesJson;
+}
+
+/** Rows of one table that are new or changed, and the ids of all its rows where their order has changed. */
+export interface TableChange {
+  rows: Record<string, any>[];
+  order: string[] | null;
+}
+
+/** How the state `version` differs from the state `since`: whole values, and rows of the tables. */
+export interface ChangesJson {
+  version: string;
+  since: string;
+  values: Record<string, any>;
+  tables: Record<string, TableChange>;
+}
+
+/** A thing that a fit would change; `kind` is that of the thing. */
+export interface ChangeJson {
+  kind: string;
+  id: string;
+  text: string;
+  seconds: number;
+}
+
+export interface MissJson {
+  rule: string;
+  object: string;
+  amount: number;
+  unit: string;
+}
+
+export interface KeepJson {
+  line_ids: string[];
+  shot_ids: string[];
+}
+
+/** A line as a fit would have it, with the sum that explains it where it is asked for. */
+export interface LineThen {
+  id: string;
+  state: string;
+  start_s: number;
+  end_s: number;
+  window_start_s: number;
+  window_end_s: number;
+  pace: number;
+  late_s: number;
+  spill_s: number;
+  idle_s: number;
+  wants_remedy: boolean;
+  sum: SumJson | null;
+}
+
+export interface ShotThen {
+  id: string;
+  length: number;
+}
+
+export interface CaptionThen {
+  id: string;
+  in_frame: number;
+  out_frame: number;
+  why?: string;
+}
+
+/** What would be other rows of the tables, with the same names and counted from the same shots as theirs. */
+export interface ThenJson {
+  shots: ShotThen[];
+  captions: CaptionThen[];
+  lines: LineThen[];
+}
+
+/** What a fit would make of revision `revision`. `key` names it, to accept just this; '' for a trial. */
+export interface ProposalJson {
+  key: string;
+  revision: number;
+  status: "solved" | "infeasible" | "stopped";
+  reason: string;
+  conflict: string[];
+  outside: string[];
+  let_go: string[];
+  let_go_edits: Record<string, any>[];
+  then: ThenJson;
+  changes: ChangeJson[];
+  misses: MissJson[];
+}
+
+export interface JobJson {
+  id: string;
+  kind: string;
+  state: "waiting" | "running" | "done" | "failed" | "cancelled";
+  done: number;
+  total: number;
+  note: string;
+  result: Record<string, any>;
+}
+
+export interface VoiceJson {
+  id: string;
+  name: string;
+  language: string;
+  language_name: string;
+  region: string;
+  gender: string | null;
+  age: string | null;
+  character: string;
+  uses: string;
+  natural: boolean;
+  engine: string;
+  has_range: boolean;
+  licence: string;
+  commercial: boolean;
+  missing: string;
+}
+
+export interface PlateJson {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+  radius: number;
+  colour: string;
+  opacity: number;
+}
+
+/** A caption drawing for SVG: the plate, the outlines of each word, and how they are inked. */
+export interface DrawingJson {
+  width: number;
+  height: number;
+  plate: PlateJson | null;
+  words: string[];
+  fill: string;
+  lit: string;
+  stroke: string | null;
+  stroke_width: number;
+  missing: string[];
+}
