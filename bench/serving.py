@@ -137,26 +137,29 @@ def _scrolling(address: str) -> str:
 def _edit(address: str) -> list[str]:
     """Words of a caption changed, each time another, against an endpoint of the same server that answers {}."""
     path = f"/api/projects/of-{MANY}"
-    revision = json.loads(_ask(address, "GET", f"{path}/timeline"))["revision"]
+    state = json.loads(_ask(address, "GET", f"{path}/timeline"))
+    known, revision = state["version"], state["revision"]
     ours: list[float] = []
     theirs: list[float] = []
     for number in range(EDITS):
         edit = {"kind": "caption_text", "caption_id": f"c{number * 7 + 1}", "text": f"Wave {number} came in at noon."}
         began = time.perf_counter()
-        answer = _ask(address, "POST", f"{path}/edits", {"based_on": revision, "edit": edit})
+        answer = _ask(address, "POST", f"{path}/edits", {"based_on": revision, "edit": edit}, known)
         ours.append(time.perf_counter() - began)
-        revision = json.loads(answer)["revision"]
+        told = json.loads(answer)
+        known, revision = told["version"], told["values"]["revision"]
         began = time.perf_counter()
         _ask(address, "POST", "/api/nothing", {})
         theirs.append(time.perf_counter() - began)
-    what = f"an edit of {MANY} lines ({len(answer) / 1000:.0f} kB answered)"
+    what = f"an edit of {MANY} lines ({len(answer) / 1000:.1f} kB answered)"
     nothing = "an endpoint of the same server that does nothing"
     return [row(what, nothing, quantile(ours, 0.5) * 1000, quantile(theirs, 0.5) * 1000, "ms", "10")]
 
 
-def _ask(address: str, method: str, path: str, body: Any = None) -> bytes:
+def _ask(address: str, method: str, path: str, body: Any = None, known: str = "") -> bytes:
     connection = http.client.HTTPConnection(address, timeout=60)
-    connection.request(method, path, None if body is None else json.dumps(body), {"content-type": "application/json"})
+    headers = {"content-type": "application/json", "x-known-version": known}
+    connection.request(method, path, None if body is None else json.dumps(body), headers)
     answer = connection.getresponse()
     data = answer.read()
     connection.close()

@@ -19,7 +19,8 @@ _APPLY = """async (steps) => {
   const sorted = (value) => value && typeof value === "object" && !Array.isArray(value)
     ? Object.fromEntries(Object.keys(value).sort().map((key) => [key, sorted(value[key])]))
     : Array.isArray(value) ? value.map(sorted) : value;
-  const same = (a, b) => JSON.stringify(sorted({ ...a, version: "" })) === JSON.stringify(sorted({ ...b, version: "" }));
+  const text = (state) => JSON.stringify(sorted({ ...state, version: "" }));
+  const same = (a, b) => text(a) === text(b);
   for (const { what, changes, whole } of steps.slice(1)) {
     if (!("since" in changes)) { wrong.push(`${what}: answered with the whole`); continue; }
     const made = told.read(changes);

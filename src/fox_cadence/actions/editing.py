@@ -35,6 +35,7 @@ def make_edits(workspace: Workspace, project_id: str, head: Head, edits: Sequenc
             changed = _following_words(workspace, changed, edit.caption_id)
     if changed == head.project:
         return head.revision
+    workspace.foresee(head.project, changed)
     return workspace.projects.commit(project_id, head.revision, changed, label or named)
 
 

@@ -9,9 +9,10 @@ from fox_cadence.core.fit.solver import Status
 from fox_cadence.core.project import Line
 from fox_cadence.core.states import LineState
 from fox_cadence.core.takes import natural_request
+from fox_cadence.core.ticks import TICKS_PER_SECOND
 from fox_cadence.core.words import words_of
 
-_USUAL_WORD_TICKS = 705_600_000 * 35 // 100
+_USUAL_WORD_TICKS = TICKS_PER_SECOND * 35 // 100
 """A word of a voice nothing is known of: 0.35 s."""
 
 

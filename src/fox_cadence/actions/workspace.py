@@ -123,13 +123,33 @@ class Workspace:
 
     def _prepare_estimates(self, project: Project, takes: dict[str, Take]) -> None:
         """Count the phonemes of all unvoiced lines of a voice at once: line by line it would cost ten times more."""
+        unvoiced = [line for line in project.lines if line.take_id not in takes]
+        index = Index(project) if unvoiced else None
         texts: dict[str, list[str]] = {}
-        index = Index(project)
-        for line in project.lines:
-            if line.take_id not in takes:
-                texts.setdefault(voice_of(line, index), []).append(said_text(project, line, index))
+        for line in unvoiced:
+            assert index is not None
+            texts.setdefault(voice_of(line, index), []).append(said_text(project, line, index))
         for voice_id, said in texts.items():
             self.lengths.prepare(said, voice_id)
+
+    def foresee(self, before: Project, after: Project) -> None:
+        """Begin to count the phonemes of words that have changed: they are wanted as soon as the change is kept."""
+        known = {id(each) for each in (*before.captions, *before.scene_texts, *before.lines)}
+        new = {each.id for each in after.captions if id(each) not in known}
+        new |= {each.id for each in after.scene_texts if id(each) not in known}
+        lines = [
+            line
+            for line in after.lines
+            if id(line) not in known or line.scene_text_id in new or not new.isdisjoint(line.caption_ids)
+        ]
+        if not lines:
+            return
+        index = Index(after)
+        texts: dict[str, list[str]] = {}
+        for line in lines:
+            texts.setdefault(voice_of(line, index), []).append(said_text(after, line, index))
+        for voice_id, said in texts.items():
+            self.makers.submit(self.lengths.prepare, said, voice_id)
 
     def head(self, project_id: str) -> Head:
         return self.projects.head(project_id)

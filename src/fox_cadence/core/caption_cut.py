@@ -10,6 +10,7 @@ from dataclasses import dataclass
 
 from fox_cadence.core.arrange import next_id
 from fox_cadence.core.project import Caption, Project
+from fox_cadence.core.ticks import TICKS_PER_SECOND
 from fox_cadence.core.words import words_of
 
 SENTENCE, CLAUSE, CONJUNCTION, ELSEWHERE, DANGLING, NEVER = 0.0, 0.6, 2.0, 6.0, 12.0, float("inf")
@@ -114,7 +115,7 @@ def cut_caption(project: Project, caption_id: str) -> tuple[Project, int]:
     caption = project.caption(caption_id)
     words = words_of(caption.text)
     house = project.house
-    fewest = round(house.reading_rate_cps * house.shortest_caption_ticks / 705_600_000)
+    fewest = round(house.reading_rate_cps * house.shortest_caption_ticks / TICKS_PER_SECOND)
     limits = Limits(house.caption_lines, house.caption_line_characters, fewest)
     ends = cut_places([word.text for word in words], limits, project.language)
     if len(ends) <= 1:

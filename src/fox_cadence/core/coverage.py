@@ -47,21 +47,31 @@ def coverage(timeline: Timeline, failed: Collection[str] = ()) -> tuple[Coverage
 
 
 def _of(name: str, spans: Sequence[LineSpan], failed: Collection[str]) -> Coverage:
-    missing = tuple(span.line.id for span in spans if span.state is LineState.UNVOICED)
-    out_of_date = [span for span in spans if span.state is LineState.STALE and not span.line.locked]
-    stale = tuple(span.line.id for span in out_of_date if span.take is None or not span.take.recorded)
-    spoken_before = tuple(span.line.id for span in out_of_date if span.take is not None and span.take.recorded)
-    still_open = [span for span in spans if span.line.id in {*missing, *stale}]
+    missing: list[str] = []
+    stale: list[str] = []
+    spoken_before: list[str] = []
+    still_open: list[LineSpan] = []
+    recorded = 0
+    for span in spans:
+        spoken = span.take is not None and span.take.recorded
+        recorded += spoken
+        if span.state is LineState.UNVOICED:
+            missing.append(span.line.id)
+            still_open.append(span)
+        elif span.state is LineState.STALE and not span.line.locked:
+            (spoken_before if spoken else stale).append(span.line.id)
+            if not spoken:
+                still_open.append(span)
     return Coverage(
         name,
         len(spans),
         len(missing),
         len(stale),
         sum(span.line.id in failed for span in still_open),
-        sum(span.take is not None and span.take.recorded for span in spans),
+        recorded,
         round(ticks_to_seconds(sum(span.natural_ticks for span in still_open)), 2),
         tuple(span.line.id for span in still_open),
-        missing,
-        stale,
-        spoken_before,
+        tuple(missing),
+        tuple(stale),
+        tuple(spoken_before),
     )

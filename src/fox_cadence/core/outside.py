@@ -3,14 +3,14 @@
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from fox_cadence.core.ticks import ticks_to_seconds
+from fox_cadence.core.ticks import TICKS_PER_SECOND, ticks_to_seconds
 from fox_cadence.core.timeline import Timeline
 
-HEARD_TICKS = 705_600_000 // 50
+HEARD_TICKS = TICKS_PER_SECOND // 50
 """A fiftieth of a second. What rounding to frames leaves past the end is shorter, and nobody misses it."""
 
 
-_Span = tuple[str, int, int]
+_Span = tuple[int, str, int, int]
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,19 +38,21 @@ class Outside:
 
 def outside_of(timeline: Timeline) -> tuple[Outside, ...]:
     """Lines whose speech and captions whose time goes past the end of the piece: lines first, in order."""
-    rate = timeline.project.rate
+    rate, end, frames = timeline.project.rate, timeline.total_ticks, timeline.total_frames
+    lines = [(n, span) for n, span in enumerate(timeline.lines, 1) if span.end_ticks > end]
+    captions = [(n, span) for n, span in enumerate(timeline.captions, 1) if span.out_frame > frames]
     return past(
-        timeline.total_ticks,
-        ((span.line.id, span.start_ticks, span.end_ticks) for span in timeline.lines),
-        ((span.caption.id, rate.ticks(span.in_frame), rate.ticks(span.out_frame)) for span in timeline.captions),
+        end,
+        ((n, span.line.id, span.start_ticks, span.end_ticks) for n, span in lines),
+        ((n, span.caption.id, rate.ticks(span.in_frame), rate.ticks(span.out_frame)) for n, span in captions),
     )
 
 
 def past(end: int, lines: Iterable[_Span], captions: Iterable[_Span]) -> tuple[Outside, ...]:
-    """What goes past `end` of all lines and captions, each given in order as its id, start and end; all in ticks."""
+    """What goes past `end` of lines and captions, each given as its number, id, start and end; times in ticks."""
     found: list[Outside] = []
     for kind, spans, unnoticed in (("line", lines, HEARD_TICKS), ("caption", captions, 0)):
-        for number, (object_id, start, until) in enumerate(spans, 1):
+        for number, object_id, start, until in spans:
             if until - end > unnoticed:
                 found.append(Outside(kind, object_id, number, until - end, start >= end))
     return tuple(found)

@@ -3,13 +3,14 @@
 from collections import Counter
 from dataclasses import dataclass
 
-from fox_cadence.core.fit.captions import reading_ticks
+from fox_cadence.core.fit.captions import characters_read
+from fox_cadence.core.kept import Kept
 from fox_cadence.core.lettering import Face, missing_signs, style_by_id
 from fox_cadence.core.numbers import counted
 from fox_cadence.core.outside import outside_of
 from fox_cadence.core.states import LineState
-from fox_cadence.core.ticks import ticks_to_seconds
-from fox_cadence.core.timeline import CaptionSpan, Timeline
+from fox_cadence.core.ticks import TICKS_PER_SECOND, FrameRate, ticks_to_seconds
+from fox_cadence.core.timeline import CaptionSpan, LineSpan, Timeline
 
 
 @dataclass(frozen=True, slots=True)
@@ -22,27 +23,34 @@ class PassStanding:
 
 
 def count_states(timeline: Timeline) -> Counter[LineState]:
-    return Counter(span.state for span in timeline.lines)
+    """How many lines are in each state."""
+    states = [span.state for span in timeline.lines]
+    return Counter({state: count for state in LineState if (count := states.count(state))})
 
 
 def too_fast(timeline: Timeline) -> list[CaptionSpan]:
     """Captions shown too short a time to be read at the house's reading rate."""
-    rate = timeline.project.rate
+    rate, reading = timeline.project.rate, timeline.project.house.reading_rate_cps
+    frame_s = rate.frame_ticks / TICKS_PER_SECOND
     return [
         span
         for span in timeline.captions
-        if rate.ticks(span.out_frame - span.in_frame) + rate.frame_ticks
-        < reading_ticks(span.caption.text, timeline.project.house.reading_rate_cps)
+        # a caption that has a frame less than it needs is not yet too fast
+        if (span.out_frame - span.in_frame + 1) * frame_s * reading < characters_read(span.caption.text) - 1e-6
     ]
 
 
-def standing(timeline: Timeline, exported: int, face: Face | None = None) -> tuple[PassStanding, ...]:
+def standing(
+    timeline: Timeline, exported: int, face: Face | None = None, hurried: int | None = None
+) -> tuple[PassStanding, ...]:
     """The seven passes in the order of the work.
 
     Args:
         exported: how many files the last export made.
         face: the typeface of the captions; without it nobody looks whether it can draw them.
+        hurried: how many captions are too fast to read, where that is known.
     """
+    hurried = len(too_fast(timeline)) if hurried is None else hurried
     project = timeline.project
     states = count_states(timeline)
     locked = sum(shot.locked for shot in project.shots)
@@ -52,7 +60,7 @@ def standing(timeline: Timeline, exported: int, face: Face | None = None) -> tup
     lettering = [
         f"{count} {text}"
         for count, text in (
-            (len(too_fast(timeline)), "too fast to read"),
+            (hurried, "too fast to read"),
             (_undrawn(timeline, face) if face else 0, "can't be drawn"),
         )
         if count
@@ -113,22 +121,19 @@ class SyncStanding:
     idle_ticks: int
 
 
-def sync_standing(timeline: Timeline) -> SyncStanding:
+def sync_standing(timeline: Timeline, kept: Kept[CaptionSpan, int] | None = None) -> SyncStanding:
+    """How the piece stands; `kept` keeps what was found of captions from one timeline to the next."""
+    kept = kept or Kept()
     rate = timeline.project.rate
     paces = [span.pace for span in timeline.lines if not span.stale] or [1.0]
     worst_caption = 0
     lines = {span.line.id: span for span in timeline.lines}
     for shown in timeline.captions:
         span = lines.get(shown.line_id or "")
-        first, end = shown.words
-        if span is None or end <= first:
-            continue
-        heard = span.words_time_ticks(first, end)
-        if heard is None:
-            continue
-        before = shown.in_frame - rate.frames_floor(heard[0])
-        after = rate.frames_ceil(heard[1]) - shown.out_frame
-        worst_caption = max(worst_caption, before, after)
+        if span is not None:
+            known = kept.get(shown, (span, rate))
+            found = kept.keep(shown, (span, rate), _unshown_frames(shown, span, rate)) if known is None else known
+            worst_caption = max(worst_caption, found)
     return SyncStanding(
         max((span.spill_ticks for span in timeline.lines), default=0),
         worst_caption,
@@ -138,13 +143,24 @@ def sync_standing(timeline: Timeline) -> SyncStanding:
     )
 
 
+def _unshown_frames(shown: CaptionSpan, span: LineSpan, rate: FrameRate) -> int:
+    """By how many frames the words of a caption begin before it or end after it."""
+    first, end = shown.words
+    heard = span.words_time_ticks(first, end) if end > first else None
+    if heard is None:
+        return 0
+    return max(shown.in_frame - rate.frames_floor(heard[0]), rate.frames_ceil(heard[1]) - shown.out_frame)
+
+
 def _with_words(timeline: Timeline) -> set[str]:
     """Shots over which a line may speak."""
     index = timeline.project.shot_index()
     ids = [shot.id for shot in timeline.project.shots]
     spoken: set[str] = set()
     for line in timeline.project.lines:
-        spoken.update(ids[index[line.first_shot_id] : index[line.last_shot_id] + 1])
+        spoken.add(line.first_shot_id)
+        if line.last_shot_id != line.first_shot_id:
+            spoken.update(ids[index[line.first_shot_id] : index[line.last_shot_id] + 1])
     return spoken
 
 

@@ -3,6 +3,7 @@
 import itertools
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import cached_property
 
 from fox_cadence.core.project import Caption, Line, Project, Shot, SpanLength
 from fox_cadence.core.shot_limits import overlap_frames
@@ -43,13 +44,14 @@ class Window:
     late_ticks: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class LineSpan:
     """A line with its place in the piece. Times in ticks from the start of the piece.
 
     `start_ticks` and `end_ticks` are the first and last sound. `speech` is how it is spoken at natural pace (estimated
     while it has no take of these words), `lengths` how long its spans last now. `take` is the sound that plays, None
-    while unvoiced; a stale one was made from other words, another voice or another delivery.
+    while unvoiced; a stale one was made from other words, another voice or another delivery. What follows from these is
+    worked out once: most spans are the same from one timeline to the next.
     """
 
     line: Line
@@ -66,44 +68,44 @@ class LineSpan:
     take: Take | None
     stale: bool
 
-    @property
+    @cached_property
     def natural_ticks(self) -> int:
         """Its length at natural pace with its pauses as written."""
         return sum(length.ticks for length in self.speech.natural)
 
-    @property
+    @cached_property
     def natural_pause_ticks(self) -> int:
         return sum(length.pause_ticks for length in self.speech.natural)
 
-    @property
+    @cached_property
     def pause_ticks(self) -> int:
         """All natural pauses as they are now."""
         return sum(length.pause_ticks for length in self.lengths)
 
-    @property
+    @cached_property
     def written_ticks(self) -> int:
         return sum(length.written_ticks for length in self.lengths)
 
-    @property
+    @cached_property
     def pace(self) -> float:
         voiced = sum(length.voiced_ticks for length in self.lengths)
         return self.speech.voiced_ticks / voiced if voiced else 1.0
 
-    @property
+    @cached_property
     def early_ticks(self) -> int:
         """By how much it starts before its window, on purpose and within the limit."""
         return max(0, min(self.window.start_ticks - self.start_ticks, self.window.early_ticks))
 
-    @property
+    @cached_property
     def late_ticks(self) -> int:
         """By how much it runs on after its window, on purpose and within the limit."""
         return max(0, min(self.end_ticks - self.window.end_ticks, self.window.late_ticks))
 
-    @property
+    @cached_property
     def spill_ticks(self) -> int:
         return max(0, self.end_ticks - self.window.end_ticks - self.window.late_ticks)
 
-    @property
+    @cached_property
     def heard_lengths(self) -> tuple[SpanLength, ...]:
         """Its lengths as it sounds now; what an old sound lasts more or less is put on the first span."""
         rest = self.end_ticks - self.start_ticks - sum(length.ticks for length in self.lengths)
@@ -112,13 +114,17 @@ class LineSpan:
         first, *others = self.lengths
         return (first.changed(voiced_ticks=max(1, first.voiced_ticks + rest)), *others)
 
-    @property
+    @cached_property
     def sound_start_ticks(self) -> int:
         onset = samples_to_ticks(self.take.onset_sample) if self.take else 0
         return self.start_ticks - onset
 
     def word_times_ticks(self) -> tuple[tuple[int, int], ...]:
         """Start and end of each word in the piece: of the sound that plays, else as expected."""
+        return self._word_times
+
+    @cached_property
+    def _word_times(self) -> tuple[tuple[int, int], ...]:
         if self.take is not None:
             origin = self.sound_start_ticks
             return tuple(

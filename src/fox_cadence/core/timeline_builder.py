@@ -2,45 +2,21 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
-from typing import Generic, TypeVar
 
 from fox_cadence.core.expected import expected
+from fox_cadence.core.kept import Kept
 from fox_cadence.core.lanes import gap_ticks, order_pairs
 from fox_cadence.core.length_model import LETTERS, Estimator
 from fox_cadence.core.marks import sync_points, written_pauses
-from fox_cadence.core.project import Index, Line, Project, said_text
+from fox_cadence.core.project import Index, Line, Project, Shot, said_text
 from fox_cadence.core.speech import LineSpeech, speech_of_estimate, speech_of_take
 from fox_cadence.core.states import LineState, line_state
 from fox_cadence.core.takes import Take, natural_key, natural_request
 from fox_cadence.core.timeline import CaptionSpan, LineSpan, ShotSpan, Timeline, next_starts, shot_spans, window_of
 from fox_cadence.core.words import Word, same_words, share_words, words_of
 
-K = TypeVar("K")
-V = TypeVar("V")
-
-_MOST_KEPT = 20_000
 _FAR_FRAMES = 20_000
 """No line runs on so long after its last shot: how far off the end of the piece is, is not looked at beyond this."""
-
-
-class _Kept(Generic[K, V]):
-    """What was made last of an object, as long as what else it was made from is the same.
-
-    Objects are known by being the very same ones, which they are from one revision to the next (store/projects.py).
-    """
-
-    def __init__(self) -> None:
-        self._made: dict[int, tuple[K, tuple[object, ...], V]] = {}
-
-    def get(self, of: K, inputs: tuple[object, ...]) -> V | None:
-        known = self._made.get(id(of))
-        return known[2] if known is not None and known[0] is of and known[1] == inputs else None
-
-    def keep(self, of: K, inputs: tuple[object, ...], made: V) -> V:
-        if len(self._made) >= _MOST_KEPT:
-            self._made.clear()
-        self._made[id(of)] = (of, inputs, made)
-        return made
 
 
 @dataclass
@@ -48,11 +24,12 @@ class KeptSpans:
     """What timelines were built of, so that the next one, after an edit or while a drag goes on, is made of the same
     spans where nothing has changed. It belongs to whoever builds timelines one after the other."""
 
-    spoken: _Kept[Take, LineSpeech] = field(default_factory=_Kept)
-    lines: _Kept[Line, LineSpan] = field(default_factory=_Kept)
-    marked: _Kept[LineSpan, LineSpan] = field(default_factory=_Kept)
-    captions: _Kept[object, CaptionSpan] = field(default_factory=_Kept)
-    shots: _Kept[object, ShotSpan] = field(default_factory=_Kept)
+    spoken: Kept[Take, LineSpeech] = field(default_factory=Kept)
+    lines: Kept[Line, LineSpan] = field(default_factory=Kept)
+    marked: Kept[LineSpan, LineSpan] = field(default_factory=Kept)
+    captions: Kept[object, CaptionSpan] = field(default_factory=Kept)
+    shots: Kept[tuple[Shot, ...], tuple[ShotSpan, ...]] = field(default_factory=lambda: Kept(most=64))
+    order: Kept[tuple[Line, ...], dict[int, list[int]]] = field(default_factory=lambda: Kept(most=64))
 
 
 def is_stale(project: Project, line: Line, take: Take, index: Index | None = None) -> bool:
@@ -77,10 +54,7 @@ def build_timeline(
         kept: spans of timelines built before, to be used again and added to.
     """
     kept = kept or KeptSpans()
-    shots = tuple(
-        kept.shots.get(span.shot, (span.start_frame,)) or kept.shots.keep(span.shot, (span.start_frame,), span)
-        for span in shot_spans(project)
-    )
+    shots = kept.shots.get(project.shots) or kept.shots.keep(project.shots, (), shot_spans(project))
     builder = _LineBuilder(project, takes, estimator, {span.shot.id: span for span in shots}, kept)
     lines = _mark_idle(builder.lines(), project, kept)
     return Timeline(project, shots, _captions(builder, lines), lines)
@@ -131,9 +105,7 @@ class _LineBuilder:
 
     def lines(self) -> list[LineSpan]:
         project = self.project
-        before: dict[int, list[int]] = {}
-        for a, b in order_pairs(project.lines):
-            before.setdefault(b, []).append(a)
+        before = self._before()
         spans: list[LineSpan] = []
         for index, line in enumerate(project.lines):
             earliest = latest_end = 0
@@ -143,6 +115,17 @@ class _LineBuilder:
                 earliest = max(earliest, end + gap_ticks(project.house, spans[a].line, line))
             spans.append(self._span(line, earliest, latest_end))
         return spans
+
+    def _before(self) -> dict[int, list[int]]:
+        """For each line, by its place, those that must be over before it begins."""
+        lines = self.project.lines
+        known = self.kept.order.get(lines)
+        if known is not None:
+            return known
+        before: dict[int, list[int]] = {}
+        for a, b in order_pairs(lines):
+            before.setdefault(b, []).append(a)
+        return self.kept.order.keep(lines, (), before)
 
     def _span(self, line: Line, earliest: int, latest_end: int) -> LineSpan:
         """A line in its place, kept until something it was made from changes."""

@@ -5,8 +5,9 @@ from dataclasses import dataclass, replace
 from itertools import pairwise
 
 from fox_cadence.core.marks import Mark
+from fox_cadence.core.ticks import TICKS_PER_SECOND
 
-TICKS_PER_MS = 705_600
+TICKS_PER_MS = TICKS_PER_SECOND // 1000
 
 
 @dataclass(frozen=True, slots=True)

@@ -178,7 +178,7 @@ class Library:
 
     def takes(self, ids: Iterable[str]) -> dict[str, Take]:
         """Takes by id; those that are not there, or whose sound has vanished, are left out."""
-        wanted = sorted(set(ids))
+        wanted = set(ids)
         missing = [take_id for take_id in wanted if take_id not in self._known_takes]
         with self._database.read() as db:
             for start in range(0, len(missing), 500):
@@ -190,12 +190,13 @@ class Library:
         for take_id in missing:
             if take_id in self._known_takes:
                 self._known_takes[take_id] = self._take_measured(self._known_takes[take_id])
-        found = {take_id: self._known_takes[take_id] for take_id in wanted if take_id in self._known_takes}
+        known = self._known_takes
         folder = str(self._takes)  # as text: a page asks for hundreds, and a Path takes ten times as long
         return {
             take_id: take
-            for take_id, take in found.items()
-            if os.path.isfile(f"{folder}/{take.sound_hash[:2]}/{take.sound_hash}.wav")
+            for take_id in wanted
+            if (take := known.get(take_id)) is not None
+            and os.path.isfile(f"{folder}/{take.sound_hash[:2]}/{take.sound_hash}.wav")
         }
 
     def _take_measured(self, take: Take) -> Take:

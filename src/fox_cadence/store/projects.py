@@ -10,7 +10,9 @@ from typing import TypeVar
 
 from pydantic import ValidationError
 
+from fox_cadence.core.kept import Kept
 from fox_cadence.core.project import Caption, Line, Project, Role, SceneText, Shot
+from fox_cadence.core.value import Value
 from fox_cadence.errors import ClashError, InputError, NotFoundError
 from fox_cadence.store.database import Database, now
 
@@ -54,8 +56,26 @@ class Revision:
     in_force: bool
 
 
+_TABLES = ("shots", "captions", "scene_texts", "roles", "lines")
+"""Sequences of a project whose objects have ids: nearly all of them are the same from one revision to the next."""
+
+_written: Kept[Value, str] = Kept()
+_written_tables: Kept[tuple[Value, ...], str] = Kept(most=256)
+
+
 def _pack(project: Project) -> bytes:
-    return zlib.compress(project.model_dump_json().encode(), 3)
+    """A project as a document: JSON, compressed. What was written before is not written out anew."""
+    rest = project.model_dump_json(exclude=set(_TABLES))
+    tables = ",".join(f'"{name}":[{_table(getattr(project, name))}]' for name in _TABLES)
+    return zlib.compress(f"{rest[:-1]},{tables}}}".encode(), 1)
+
+
+def _table(items: tuple[Value, ...]) -> str:
+    known = _written_tables.get(items)
+    if known is not None:
+        return known
+    texts = [_written.get(each) or _written.keep(each, (), each.model_dump_json()) for each in items]
+    return _written_tables.keep(items, (), ",".join(texts))
 
 
 def _unpack(document: bytes) -> Project:
@@ -75,10 +95,9 @@ def _checked(project: Project, before: Project) -> Project:
             each if id(each) in known else type(each).model_validate_json(each.model_dump_json()) for each in items
         )
 
-    lists = ("shots", "captions", "scene_texts", "roles", "lines")
     try:
-        rest = Project.model_validate_json(project.changed(**dict.fromkeys(lists, ())).model_dump_json())
-        new = {name: checked(getattr(project, name), getattr(before, name)) for name in lists}
+        rest = Project.model_validate_json(project.changed(**dict.fromkeys(_TABLES, ())).model_dump_json())
+        new = {name: checked(getattr(project, name), getattr(before, name)) for name in _TABLES}
     except ValidationError as error:
         first = error.errors(include_url=False)[0]
         place = " ".join(str(part) for part in first["loc"])
@@ -90,8 +109,11 @@ def sharing(project: Project, other: Project) -> Project:
     """The same project, with every object it has in common with another one taken from there."""
 
     def shared(items: tuple[T, ...], others: tuple[T, ...]) -> tuple[T, ...]:
+        if len(items) == len(others) and all(a is b for a, b in zip(items, others, strict=True)):
+            return others
         known = {each.id: each for each in others}
-        return tuple(same(each, known.get(each.id)) for each in items)
+        made = tuple(same(each, known.get(each.id)) for each in items)
+        return others if made == others else made
 
     def same(value: V, of_other: V | None) -> V:
         return of_other if of_other is not None and (of_other is value or of_other == value) else value
@@ -102,7 +124,7 @@ def sharing(project: Project, other: Project) -> Project:
         scene_texts=shared(project.scene_texts, other.scene_texts),
         roles=shared(project.roles, other.roles),
         lines=shared(project.lines, other.lines),
-        clips={key: same(clip, other.clips.get(key)) for key, clip in project.clips.items()},
+        clips=same({key: same(clip, other.clips.get(key)) for key, clip in project.clips.items()}, other.clips),
         house=same(project.house, other.house),
         rate=same(project.rate, other.rate),
         lexicon=same(project.lexicon, other.lexicon),

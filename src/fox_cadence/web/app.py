@@ -35,6 +35,7 @@ from fox_cadence.web import (
     writing,
 )
 from fox_cadence.web.answers.answer import Answers
+from fox_cadence.web.compression import Compression
 from fox_cadence.web.guard import Guard
 from fox_cadence.web.pages import error_page
 
@@ -78,6 +79,7 @@ def create_app(workspace: Workspace, listening: Listening = Listening()) -> Fast
     app.state.network = listening.network
     if listening.network:
         app.add_middleware(access.SignedIn, access=workspace.access)
+    app.add_middleware(Compression)
     app.add_middleware(Guard, names=listening.names, by_address=listening.network)
     for module in (
         pages,

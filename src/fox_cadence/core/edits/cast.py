@@ -136,6 +136,8 @@ def sections(project: Project) -> list[tuple[str, list[Line]]]:
     """The lines by the headings they come after: a heading is a scene text nobody says, on the shot it begins with."""
     said = {line.scene_text_id for line in project.lines}
     headings = {text.shot_id: text.text for text in project.scene_texts if text.id not in said}
+    if not headings:
+        return [("", list(project.lines))] if project.lines else []
     index = project.shot_index()
     found: list[tuple[str, list[Line]]] = [("", [])]
     at = -1

@@ -30,8 +30,11 @@ def outside_the_piece(timeline: Timeline, proposal: Proposal) -> tuple[str, ...]
     rate = timeline.project.rate
     found = past(
         _end_ticks(timeline, proposal),
-        ((plan.line_id, plan.start_ticks, plan.end_ticks) for plan in proposal.lines),
-        ((caption_id, rate.ticks(shown), rate.ticks(gone)) for caption_id, shown, gone in proposal.captions),
+        ((n, plan.line_id, plan.start_ticks, plan.end_ticks) for n, plan in enumerate(proposal.lines, 1)),
+        (
+            (n, caption_id, rate.ticks(shown), rate.ticks(gone))
+            for n, (caption_id, shown, gone) in enumerate(proposal.captions, 1)
+        ),
     )
     return tuple(each.text for each in found)
 

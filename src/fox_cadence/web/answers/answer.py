@@ -12,7 +12,7 @@ from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.project import Project
 from fox_cadence.store.projects import Head
 from fox_cadence.web.answers.delta import changes, is_empty
-from fox_cadence.web.answers.memo import Memo
+from fox_cadence.web.answers.kept_rows import KeptRows
 from fox_cadence.web.answers.project import project_json
 from fox_cadence.web.answers.shapes import ChangesJson, ProjectJson
 
@@ -28,7 +28,7 @@ class Answers:
 
     def __init__(self, workspace: Workspace) -> None:
         self._workspace = workspace
-        self._memo = Memo()
+        self._kept = KeptRows()
         self._told: LRUCache[str, ProjectJson] = LRUCache(MOST_KEPT)
         self._newest: LRUCache[str, ProjectJson] = LRUCache(MOST_KEPT)
         self._numbers = itertools.count(1)
@@ -37,14 +37,16 @@ class Answers:
 
     def of(self, head: Head, project: Project, known: str) -> ProjectJson | ChangesJson:
         """A state of a project: what differs from the state the page knows, or the whole where that is forgotten."""
-        made = project_json(self._workspace, self._memo, head, project, f"{self._run}-{next(self._numbers)}")
+        made = project_json(self._workspace, self._kept, head, project, f"{self._run}-{next(self._numbers)}")
         with self._lock:
-            newest = self._newest.get(head.project_id)
-            if newest is not None and is_empty(changes(newest, made)):
-                made = newest
+            newest, before = self._newest.get(head.project_id), self._told.get(known)
+            since = changes(newest, made) if newest is not None else None
+            if newest is not None and since is not None and is_empty(since):
+                made, since = newest, None
             self._newest[head.project_id] = self._told[made["version"]] = made
-            before = self._told.get(known)
-        return made if before is None or before["project"] != made["project"] else changes(before, made)
+        if before is None or before["project"] != made["project"]:
+            return made
+        return since if since is not None and before is newest else changes(before, made)
 
 
 class Answer:

@@ -32,13 +32,15 @@ def is_empty(found: ChangesJson) -> bool:
 
 
 def _table_change(old: list[Row], new: list[Row]) -> TableChange | None:
-    if old is new:
-        return None
+    if len(old) == len(new):
+        others = [(a, b) for a, b in zip(old, new, strict=True) if a is not b]
+        if all(a["id"] == b["id"] for a, b in others):
+            rows = [b for a, b in others if a != b]
+            return {"rows": rows, "order": None} if rows else None
     known = {row["id"]: row for row in old}
     rows = [row for row in new if not _same(known.get(row["id"]), row)]
     order = [row["id"] for row in new]
-    moved = order != list(known)
-    return {"rows": rows, "order": order if moved else None} if rows or moved else None
+    return {"rows": rows, "order": order}
 
 
 def _same(old: object, new: object) -> bool:

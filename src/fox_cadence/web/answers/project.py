@@ -1,6 +1,5 @@
 """All that the page of a project is told of it, put together in one place."""
 
-from functools import partial
 from itertools import pairwise
 
 from fox_cadence.actions.workspace import Workspace
@@ -8,7 +7,7 @@ from fox_cadence.core.coverage import Coverage, coverage
 from fox_cadence.core.fit.explain import shot_names
 from fox_cadence.core.lettering import STYLES
 from fox_cadence.core.mix import plan_mix
-from fox_cadence.core.project import HouseLimits, Index, Project, SceneText, delivery_of, voice_of
+from fox_cadence.core.project import HouseLimits, Index, Project, Role, SceneText, delivery_of, voice_of
 from fox_cadence.core.shot_limits import clip_frames, repeats_after_ticks, shot_limits_frames
 from fox_cadence.core.standing import count_states, standing, sync_standing, too_fast
 from fox_cadence.core.states import LineState
@@ -17,7 +16,7 @@ from fox_cadence.core.timeline import Timeline
 from fox_cadence.core.words import words_of
 from fox_cadence.media.fonts import caption_face
 from fox_cadence.store.projects import Head
-from fox_cadence.web.answers.memo import Memo
+from fox_cadence.web.answers.kept_rows import KeptRows
 from fox_cadence.web.answers.rows import Points, caption_row, line_row, shot_row, unable_text
 from fox_cadence.web.answers.shapes import (
     AmountJson,
@@ -37,11 +36,11 @@ SLOW = 1.0
 """A voice that takes longer than what it says is waited for at every hearing, and is called slow."""
 
 
-def project_json(workspace: Workspace, memo: Memo, head: Head, project: Project, version: str) -> ProjectJson:
+def project_json(workspace: Workspace, kept: KeptRows, head: Head, project: Project, version: str) -> ProjectJson:
     """A project of which `head` is the newest revision, as it is there or in another state.
 
     Args:
-        memo: keeps rows from one answer to the next.
+        kept: rows of the answers before.
         version: names what is answered.
     """
     timeline = workspace.timeline(project)
@@ -55,6 +54,7 @@ def project_json(workspace: Workspace, memo: Memo, head: Head, project: Project,
     exported = len(workspace.results.docket(head.project_id, "export").get("files", []))
     whole, sections, roles = coverage(timeline, failed)
     states = count_states(timeline)
+    hurried = {span.caption.id for span in too_fast(timeline)}
     rate = project.rate
     return {
         "version": version,
@@ -75,18 +75,19 @@ def project_json(workspace: Workspace, memo: Memo, head: Head, project: Project,
         "language": project.language,
         "beats": [seconds(beat) for beat in project.beats],
         "house": house_json(project.house),
-        "sync": _sync(timeline),
+        "sync": _sync(timeline, kept),
         "amount": _amount(timeline),
         "style": project.caption_style,
         "styles": [{"id": style.id, "name": style.name} for style in STYLES],
         "passes": [
-            {"name": p.name, "open": p.open_text, "text": p.text} for p in standing(timeline, exported, caption_face())
+            {"name": each.name, "open": each.open_text, "text": each.text}
+            for each in standing(timeline, exported, caption_face(), len(hurried))
         ],
         "states": {state.value: states[state] for state in LineState},
-        "shots": _shots(memo, head.project_id, timeline),
-        "captions": _captions(memo, head.project_id, timeline),
-        "lines": _lines(memo, head.project_id, timeline, failed),
-        "roles": [_role(memo, head.project_id, project, place) for place in range(len(project.roles))],
+        "shots": _shots(kept, timeline),
+        "captions": _captions(kept, timeline, hurried),
+        "lines": _lines(kept, timeline, failed),
+        "roles": [_role(kept, role) for role in project.roles],
         "bed": _bed(project),
         "clips": _clips(project),
         "missing": [
@@ -118,7 +119,7 @@ def house_json(house: HouseLimits) -> dict[str, float]:
     }
 
 
-def _shots(memo: Memo, project_id: str, timeline: Timeline) -> list[ShotRow]:
+def _shots(kept: KeptRows, timeline: Timeline) -> list[ShotRow]:
     project = timeline.project
     said = {line.scene_text_id for line in project.lines}
     headings: dict[str, tuple[SceneText, ...]] = {}
@@ -127,63 +128,72 @@ def _shots(memo: Memo, project_id: str, timeline: Timeline) -> list[ShotRow]:
             headings[text.shot_id] = (*headings.get(text.shot_id, ()), text)
     last = len(project.shots) - 1
     points = _bed_points(timeline)
-    found: list[ShotRow] = []
-    for position, span in enumerate(timeline.shots):
-        shot = span.shot
-        clip = project.clips.get(shot.clip_hash or "")
-        inputs = (
-            clip, clip_frames(project, shot), shot_limits_frames(project, position), project.rate,
-            position < last, headings.get(shot.id, ()), repeats_after_ticks(project, shot), points.get(shot.id, ()),
-        )  # fmt: skip
-        found.append(memo.get((project_id, "shot", shot.id), (shot, *inputs), partial(shot_row, span, *inputs)))
-    return found
+    inputs = (project.house, project.give_way, project.past_clip_end, project.rate, project.clips, headings, points)
+    known = kept.shots.get(timeline.shots, inputs)
+    if known is not None:
+        return known
+    made = [
+        shot_row(
+            span, project.clips.get(span.shot.clip_hash or ""), clip_frames(project, span.shot),
+            shot_limits_frames(project, position), project.rate, position < last, headings.get(span.shot.id, ()),
+            repeats_after_ticks(project, span.shot), points.get(span.shot.id, ()),
+        )
+        for position, span in enumerate(timeline.shots)
+    ]  # fmt: skip
+    return kept.shots.keep(timeline.shots, inputs, made)
 
 
-def _captions(memo: Memo, project_id: str, timeline: Timeline) -> list[CaptionRow]:
+def _captions(kept: KeptRows, timeline: Timeline, hurried: set[str]) -> list[CaptionRow]:
     spans = {span.line.id: span for span in timeline.lines}
     starts = {span.shot.id: span.start_frame for span in timeline.shots}
-    fast = {span.caption.id for span in too_fast(timeline)}
     rate = timeline.project.rate
     found: list[CaptionRow] = []
     for span in timeline.captions:
         caption = span.caption
-        inputs = (span, spans.get(span.line_id or ""), caption.id in fast, rate, starts[caption.shot_id])
-        found.append(memo.get((project_id, "caption", caption.id), inputs, partial(caption_row, *inputs)))
+        line, fast, start = spans.get(span.line_id or ""), caption.id in hurried, starts[caption.shot_id]
+        inputs = (line, fast, rate, start)
+        row = kept.captions.get(span, inputs)
+        found.append(row or kept.captions.keep(span, inputs, caption_row(span, line, fast, rate, start)))
     return found
 
 
-def _lines(memo: Memo, project_id: str, timeline: Timeline, failed: dict[str, str]) -> list[LineRow]:
+def _lines(kept: KeptRows, timeline: Timeline, failed: dict[str, str]) -> list[LineRow]:
     project = timeline.project
     by_id = Index(project)
     index = project.shot_index()
+    house, rate = project.house, project.rate
     found: list[LineRow] = []
     for span in timeline.lines:
         line = span.line
-        said_by = (delivery_of(line, by_id), voice_of(line, by_id))
-        origin = project.rate.ticks(timeline.shots[index[line.first_shot_id]].start_frame)
-        inputs = (span, said_by, shot_names(index, line), project.house, origin, failed.get(line.id, ""))
-        found.append(memo.get((project_id, "line", line.id), inputs, partial(line_row, *inputs)))
+        first, failure = index[line.first_shot_id], failed.get(line.id, "")
+        start = timeline.shots[first].start_frame
+        inputs = (by_id.roles[line.role_id], first, index[line.last_shot_id], house, start, failure)
+        row = kept.lines.get(span, inputs)
+        if row is None:
+            said_by = (delivery_of(line, by_id), voice_of(line, by_id))
+            made = line_row(span, said_by, shot_names(index, line), house, rate.ticks(start), failure)
+            row = kept.lines.keep(span, inputs, made)
+        found.append(row)
     return found
 
 
-def _role(memo: Memo, project_id: str, project: Project, place: int) -> RoleRow:
-    role = project.roles[place]
-
-    def make() -> RoleRow:
-        return {
-            "id": role.id,
-            "name": role.name,
-            "voice_id": role.voice_id,
-            "pace": role.pace,
-            "pitch_semitones": role.pitch_semitones,
-            "pitch_range": role.pitch_range,
-            "gain_db": role.gain_db,
-            "colour": role.colour,
-            "style": role.style,
-            "unable": unable_text(role.delivery, role.voice_id),
-        }
-
-    return memo.get((project_id, "role", role.id), (role,), make)
+def _role(kept: KeptRows, role: Role) -> RoleRow:
+    known = kept.roles.get(role)
+    if known is not None:
+        return known
+    made: RoleRow = {
+        "id": role.id,
+        "name": role.name,
+        "voice_id": role.voice_id,
+        "pace": role.pace,
+        "pitch_semitones": role.pitch_semitones,
+        "pitch_range": role.pitch_range,
+        "gain_db": role.gain_db,
+        "colour": role.colour,
+        "style": role.style,
+        "unable": unable_text(role.delivery, role.voice_id),
+    }
+    return kept.roles.keep(role, (), made)
 
 
 def _bed(project: Project) -> BedJson | None:
@@ -235,8 +245,8 @@ def _amount(timeline: Timeline) -> AmountJson:
     }
 
 
-def _sync(timeline: Timeline) -> SyncStandingJson:
-    found = sync_standing(timeline)
+def _sync(timeline: Timeline, kept: KeptRows) -> SyncStandingJson:
+    found = sync_standing(timeline, kept.unshown)
     return {
         "worst_spill_s": seconds(found.worst_spill_ticks),
         "worst_caption_frames": found.worst_caption_frames,
