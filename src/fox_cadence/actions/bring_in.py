@@ -28,10 +28,14 @@ MOVING_SUFFIXES = frozenset({".mp4", ".mov", ".m4v", ".mkv", ".webm", ".avi", ".
 
 @dataclass(frozen=True, slots=True)
 class MediaFile:
-    """A file to bring in: where its bytes lie and the name it was given under."""
+    """A file to bring in: where its bytes lie and the name it was given under.
+
+    One that is `ours` lies in the data folder for this alone, and is moved instead of copied.
+    """
 
     path: Path
     name: str
+    ours: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,7 +84,7 @@ def bring_in_clip(workspace: Workspace, file: MediaFile, watcher: Watcher | None
             raise InputError("the file is empty")
         if size > LARGEST_MEDIA_BYTES:
             raise InputError(f"the file has {size / 2**30:.1f} GiB; the most is {LARGEST_MEDIA_BYTES >> 30}")
-        return workspace.library.add_clip(file.path, file.name, Path(file.name).suffix.lower()[:8], read)
+        return workspace.library.add_clip(file.path, file.name, Path(file.name).suffix.lower()[:8], read, file.ours)
     except InputError as error:
         raise InputError(str(error), file.name) from error
 

@@ -212,7 +212,8 @@ def files_request(files: list[MediaFile]) -> list[dict[str, str]]:
 
 
 def _files(request: Request) -> list[MediaFile]:
-    return [MediaFile(Path(file["path"]), file["name"]) for file in request["files"]]
+    ours = "folder" in request
+    return [MediaFile(Path(file["path"]), file["name"], ours) for file in request["files"]]
 
 
 def export_folder(workspace: Workspace, project_id: str) -> Path:

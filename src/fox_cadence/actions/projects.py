@@ -46,4 +46,4 @@ def point_to(
     if hash_file(file.path) != content_hash:
         why = f"this is not {clip.name}: its bytes differ. Choose the very file that was brought in"
         raise InputError(why, file.name)
-    bring_in_clip(workspace, MediaFile(file.path, clip.name), watcher)
+    bring_in_clip(workspace, MediaFile(file.path, clip.name, file.ours), watcher)

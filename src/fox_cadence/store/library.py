@@ -136,11 +136,14 @@ class Library:
                 missing.append(content_hash)
         return missing
 
-    def add_clip(self, source: Path, name: str, suffix: str, ingest: Callable[[Path, str, Path], Clip]) -> Clip:
-        """Take a media file in under the hash of its bytes.
+    def add_clip(
+        self, source: Path, name: str, suffix: str, ingest: Callable[[Path, str, Path], Clip], move: bool = False
+    ) -> Clip:
+        """Take a media file in under the hash of its bytes. A file that is already there is not read again.
 
-        `ingest(original, hash, folder)` reads it and writes what belongs to it into the folder. A file that is
-        already there is not read again.
+        Args:
+            ingest: (original, hash, folder) reads it and writes what belongs to it into the folder.
+            move: the file is moved here instead of copied.
         """
         content_hash = hash_file(source)
         known = self.clip(content_hash)
@@ -149,7 +152,10 @@ class Library:
         folder = Path(tempfile.mkdtemp(dir=self._clips, prefix=".new-"))
         try:
             original = folder / ("original" + suffix)
-            shutil.copyfile(source, original)
+            if move:
+                shutil.move(source, original)
+            else:
+                shutil.copyfile(source, original)
             clip = ingest(original, content_hash, folder)
             for file in folder.iterdir():
                 with file.open("rb") as handle:

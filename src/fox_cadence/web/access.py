@@ -83,16 +83,14 @@ def sign_in_page(request: Request) -> Response:
 
 
 @router.post("/sign-in", response_class=HTMLResponse)
-async def sign_in(
-    request: Request, workspace: InWorkspace, password: Annotated[str, Form(max_length=1000)]
-) -> Response:
+def sign_in(request: Request, workspace: InWorkspace, password: Annotated[str, Form(max_length=1000)]) -> Response:
     tries: Tries = request.app.state.tries
     address = request.client.host if request.client else ""
     wait = tries.wait_s(address)
     if wait > 0:
         message = f"Too many wrong passwords. Try again in {wait:.0f} s."
         return templates.TemplateResponse(request, "sign_in.html", {"message": message}, status_code=429)
-    token = await asyncio.to_thread(workspace.access.sign_in, password)
+    token = workspace.access.sign_in(password)
     if token is None:
         tries.wrong(address)
         message = "That is not the password. It is set in the terminal with: fox-cadence password"

@@ -66,11 +66,11 @@ def create_app(workspace: Workspace, listening: Listening = Listening()) -> Fast
 
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
-        resume(workspace)
+        await asyncio.to_thread(resume, workspace)
         tidying = asyncio.create_task(_tidy(workspace))
         yield
         tidying.cancel()
-        workspace.close()
+        await asyncio.to_thread(workspace.close)
 
     app = FastAPI(title="Fox Cadence", docs_url=None, redoc_url=None, openapi_url=None, lifespan=lifespan)
     app.state.workspace = workspace

@@ -19,15 +19,15 @@ from fox_cadence.web.answers.answer import InAnswer
 from fox_cadence.web.answers.fast_json import Json
 from fox_cadence.web.answers.jobs import job_json
 from fox_cadence.web.pages import InWorkspace
-from fox_cadence.web.uploads import arriving, name_of, write_upload
+from fox_cadence.web.uploads import UploadRoute, arriving, keep_upload, name_of
 
-router = APIRouter(prefix="/api")
+router = APIRouter(prefix="/api", route_class=UploadRoute)
 
 LARGEST_UPLOAD_BYTES = 8 << 30
 
 
 @router.post("/projects")
-async def create(
+def create(
     workspace: InWorkspace,
     name: Annotated[str, Form()],
     size: Annotated[str, Form()] = "1080x1920",
@@ -43,7 +43,7 @@ async def create(
     wanted = NewProject(name, *parse_size(size), _rate(fps), language)
     check_new_project(wanted)
     with arriving(workspace.scratch) as folder:
-        media, words = await _receive(files or [], folder)
+        media, words = _receive(files or [], folder)
         if pasted.strip():
             path, encoding = folder / "pasted", ""
             path.write_bytes(pasted.encode("utf-8", "replace"))
@@ -64,7 +64,7 @@ def _rate(name: str) -> Any:
         raise InputError(str(error), "frame rate") from error
 
 
-async def _receive(files: list[UploadFile], folder: Path) -> tuple[list[MediaFile], dict[str, str] | None]:
+def _receive(files: list[UploadFile], folder: Path) -> tuple[list[MediaFile], dict[str, str] | None]:
     """Uploads on disk under names of our own: media, and at most one file of words with its path and name."""
     media: list[MediaFile] = []
     words: dict[str, str] | None = None
@@ -77,10 +77,10 @@ async def _receive(files: list[UploadFile], folder: Path) -> tuple[list[MediaFil
         if is_words(name):
             if words is not None:
                 raise InputError(f"there are two files of words ({words['name']} and {name}); choose one", "words")
-            await write_upload(upload, target, LARGEST_BYTES)
+            keep_upload(upload, target, LARGEST_BYTES)
             words = {"path": str(target), "name": name}
             continue
-        total += await write_upload(upload, target, LARGEST_UPLOAD_BYTES - total, "the files together are")
+        total += keep_upload(upload, target, LARGEST_UPLOAD_BYTES - total, "the files together are")
         media.append(MediaFile(target, name))
     return media, words
 
@@ -139,21 +139,19 @@ def delete_for_good(project_id: str, workspace: InWorkspace) -> Response:
 
 
 @router.post("/projects/{project_id}/clips/{content_hash}/file")
-async def point(
-    project_id: str, content_hash: str, workspace: InWorkspace, file: Annotated[UploadFile, File()]
-) -> Response:
+def point(project_id: str, content_hash: str, workspace: InWorkspace, file: Annotated[UploadFile, File()]) -> Response:
     """A job that brings back a clip whose file has vanished."""
     workspace.head(project_id)
     with arriving(workspace.scratch) as folder:
         path, name = folder / "file", name_of(file, "file")
-        await write_upload(file, path, LARGEST_MEDIA_BYTES)
+        keep_upload(file, path, LARGEST_MEDIA_BYTES)
 
     asked = {"files": files_request([MediaFile(path, name)]), "clip": content_hash}
     return Json(job_json(start(workspace, project_id, "vanished media", asked, folder)))
 
 
 @router.post("/projects/{project_id}/media")
-async def add(
+def add(
     project_id: str,
     workspace: InWorkspace,
     files: Annotated[list[UploadFile], File()],
@@ -167,7 +165,7 @@ async def add(
         total = 0
         for number, file in enumerate(files):
             path = folder / str(number)
-            total += await write_upload(file, path, LARGEST_UPLOAD_BYTES - total, "the files together are")
+            total += keep_upload(file, path, LARGEST_UPLOAD_BYTES - total, "the files together are")
             media.append(MediaFile(path, name_of(file, "file")))
 
     asked = {"files": files_request(media), "after": after or None, "bed": use == "bed"}
@@ -195,11 +193,11 @@ def bundle(project_id: str, name: str, workspace: InWorkspace) -> FileResponse:
 
 
 @router.post("/bundles")
-async def take_bundle(workspace: InWorkspace, file: Annotated[UploadFile, File()]) -> Response:
+def take_bundle(workspace: InWorkspace, file: Annotated[UploadFile, File()]) -> Response:
     """A job that makes a project of a bundle."""
     with arriving(workspace.scratch) as folder:
         path, name = folder / "bundle", name_of(file, "bundle")
-        await write_upload(file, path, LARGEST_UPLOAD_BYTES)
+        keep_upload(file, path, LARGEST_UPLOAD_BYTES)
 
     return Json(job_json(start(workspace, "", "bundle in", {"files": files_request([MediaFile(path, name)])}, folder)))
 

@@ -16,9 +16,9 @@ from fox_cadence.web.answers.desk import line_take_json, way_json
 from fox_cadence.web.answers.fast_json import Json
 from fox_cadence.web.answers.jobs import job_json
 from fox_cadence.web.pages import InWorkspace
-from fox_cadence.web.uploads import arriving, name_of, write_upload
+from fox_cadence.web.uploads import UploadRoute, arriving, keep_upload, name_of
 
-router = APIRouter(prefix="/api/projects/{project_id}")
+router = APIRouter(prefix="/api/projects/{project_id}", route_class=UploadRoute)
 
 LARGEST_RECORDING_BYTES = 500 << 20
 
@@ -79,7 +79,7 @@ def keep(project_id: str, line_id: str, request: KeepRequest, workspace: InWorks
 
 
 @router.post("/recordings")
-async def record(
+def record(
     project_id: str,
     workspace: InWorkspace,
     file: Annotated[UploadFile, File()],
@@ -90,7 +90,7 @@ async def record(
     name = name_of(file, "recording")
     with arriving(workspace.scratch) as folder:
         path = folder / "recording"
-        if not await write_upload(file, path, LARGEST_RECORDING_BYTES):
+        if not keep_upload(file, path, LARGEST_RECORDING_BYTES):
             raise InputError("the file is empty", name)
     chosen = [each for each in line_ids.split(",") if each]
     asked = {"files": files_request([MediaFile(path, name)]), "line_ids": chosen}
