@@ -52,7 +52,7 @@ def rows() -> list[str]:
         program = build_program(problem)
         solution = solve(program)
         whole = settle_on_frames(problem, program, solution)
-        works = [
+        works: list[Callable[[], object]] = [
             partial(_state, made),
             partial(build_program, problem),
             partial(_read_back, made, problem, whole),

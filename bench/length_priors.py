@@ -72,7 +72,7 @@ def of_voice(engines: Engines, voice: Voice, language: Prior) -> Prior:
     speed = float(np.median(lengths / (counted @ language.shares)))
     gram = relative.T @ (weights[:, np.newaxis] * relative) + _PULL * np.diag(language.spread)
     right = relative.T @ weights + _PULL * language.spread * language.shares * speed
-    return _prior(voice.id, counted, lengths, np.linalg.solve(gram, right))
+    return _prior(voice.id, counted, lengths, np.asarray(np.linalg.solve(gram, right), np.float64))
 
 
 def _prior(name: str, counted: Table, lengths: Table, shares: Table) -> Prior:

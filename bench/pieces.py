@@ -54,7 +54,7 @@ def piece(lines: int, seed: int = 7) -> tuple[Project, dict[str, Take]]:
             for n in numbers
         ),
     )
-    takes = {}
+    takes: dict[str, Take] = {}
     for line, length, rest in zip(
         project.lines, chance.uniform(1.8, 4.6, lines), chance.choice([0.0, 0.3], lines), strict=True
     ):

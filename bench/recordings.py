@@ -9,8 +9,9 @@ from numpy.typing import NDArray
 from bench.clock import quantile
 from bench.corpus import NARRATED
 from fox_cadence.core.takes import Take, VoicingRequest
+from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.core.words import plain, words_of
-from fox_cadence.media.audio import SAMPLE_RATE_HZ, Sound
+from fox_cadence.media.audio import Sound
 from fox_cadence.media.isolated import no_progress
 from fox_cadence.voices.alignment import align_english, draft_words, stretches_of
 from fox_cadence.voices.catalogue import voice_by_id

@@ -3,12 +3,12 @@
 import tempfile
 from pathlib import Path
 
-from playwright.sync_api import Page
+from playwright.sync_api import Page, ViewportSize
 
 from tests.browser.application import chromium, served
 
 TARGET = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
-SIZE = {"width": 1280, "height": 800}
+SIZE: ViewportSize = {"width": 1280, "height": 800}
 
 
 def keep(page: Page, name: str) -> None:

@@ -11,7 +11,7 @@ import pytest
 from fox_cadence.actions.editing import make_edits
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.cli import NOT_AS_PLANNED, main
-from fox_cadence.core.edits import AddShot, SetSettings, SetShotLength
+from fox_cadence.core.edits import AddShot, Applied, SetSettings, SetShotLength
 from tests.browser.application import served
 from tests.builders import simple_project
 from tests.media import files
@@ -183,7 +183,7 @@ def test_words_that_have_no_room_are_named_and_the_fit_is_not_accepted(
     with Workspace(demo_data) as workspace:
         head = workspace.head("marrow-bay")
         last = head.project.shots[-1]
-        shorter = [SetShotLength(shot_id=last.id, length_frames=31), SetSettings(give_way="picture")]
+        shorter: list[Applied] = [SetShotLength(shot_id=last.id, length_frames=31), SetSettings(give_way="picture")]
         make_edits(workspace, "marrow-bay", head, shorter)
     rows = spoken(capsys, demo_data, "fit", "marrow-bay").splitlines()
     assert rows[-1].startswith("This would not be heard or seen: line 10 ends")

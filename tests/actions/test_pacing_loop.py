@@ -5,7 +5,7 @@ import pytest
 from fox_cadence.actions import pacing_loop
 from fox_cadence.actions.editing import make_edits
 from fox_cadence.actions.fitting import accept, fit, preview
-from fox_cadence.actions.voicing import voice_lines
+from fox_cadence.actions.voicing import paced_take, voice_lines
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.edits import CutCaption, SetLock
 from fox_cadence.core.ticks import seconds_to_ticks
@@ -22,7 +22,7 @@ def unlocked(workspace: Workspace) -> int:
 def test_a_voice_that_speaks_too_slowly_is_fitted_as_it_speaks(
     demo: Workspace, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    real = pacing_loop.paced_take
+    real = paced_take
     asked: list[str] = []
 
     def slow(workspace, project, span, lengths):  # type: ignore[no-untyped-def]
@@ -43,7 +43,7 @@ def test_a_voice_that_speaks_too_slowly_is_fitted_as_it_speaks(
 
 
 def test_a_line_that_fails_is_named_and_the_others_are_made(demo: Workspace, monkeypatch: pytest.MonkeyPatch) -> None:
-    real = pacing_loop.paced_take
+    real = paced_take
 
     def lost(workspace, project, span, lengths):  # type: ignore[no-untyped-def]
         if span.line.id == "l4":

@@ -37,8 +37,8 @@ def test_nothing_runs_over_at_any_width(page: Page, width: int) -> None:
 def test_no_desk_of_words_and_cast_runs_over(page: Page, width: int) -> None:
     page.set_viewport_size({"width": width, "height": 800})
     over = "() => { const d = document.querySelector('#desk'); return d.scrollWidth - d.clientWidth }"
-    desks = [("2", "words", ("line", "direct", "script", "lexicon", "find"))]
-    desks += [("3", "cast", ("voices", "roles", "line", "takes", "record", "coverage"))]
+    words = ["line", "direct", "script", "lexicon", "find"]
+    desks = [("2", "words", words), ("3", "cast", ["voices", "roles", "line", "takes", "record", "coverage"])]
     for key, kind, names in desks:
         page.keyboard.press(key)
         for name in names:

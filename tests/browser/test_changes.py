@@ -5,7 +5,7 @@ import time
 from typing import Any
 
 import pytest
-from playwright.sync_api import APIRequestContext, Page
+from playwright.sync_api import APIRequestContext, FilePayload, Page
 
 STEPS = 45
 FEW = "Short words."
@@ -106,7 +106,12 @@ class Window:
 
     def words(self) -> None:
         how = self.chance.choice(("compare", "anew"))
-        form = {"pasted": f"{FEW}\n\n{MORE}", "kind": ".txt", "based_on": str(self.state["revision"]), "how": how}
+        form: dict[str, str | float | bool | bytes | FilePayload] = {
+            "pasted": f"{FEW}\n\n{MORE}",
+            "kind": ".txt",
+            "based_on": str(self.state["revision"]),
+            "how": how,
+        }
         headers = {"x-known-version": self.state["version"]}
         answer = self.request.post(f"{self.at}/words", multipart=form, headers=headers)
         assert answer.ok, answer.text()

@@ -32,6 +32,7 @@ def test_a_drag_is_followed_by_the_proposal_and_escape_gives_it_back(page: Page)
     handle = page.locator('[data-cut="s4"]')
     handle.scroll_into_view_if_needed()
     box = handle.bounding_box()
+    assert box is not None
     x, y = box["x"] + 40, box["y"] + box["height"] / 2
     page.mouse.move(x, y)
     page.mouse.down()
@@ -114,13 +115,13 @@ def test_every_time_can_be_changed_by_keyboard_alone(page: Page) -> None:
 
     edge = page.locator('[data-edge="out"][data-caption="c9"]')
     edge.focus()
-    before = int(edge.get_attribute("aria-valuenow"))
+    before = int(edge.get_attribute("aria-valuenow") or "")
     page.keyboard.press("ArrowDown")
     expect(edge).to_have_attribute("aria-valuenow", str(before + 1))
 
     line = page.locator('.voice[data-line="l9"]')
     line.focus()
-    said = line.get_attribute("aria-label")
+    said = line.get_attribute("aria-label") or ""
     assert re.match(r"Line 10, narrator, floats", said)
     page.keyboard.press("Shift+ArrowDown")
     expect(page.locator("#said")).to_contain_text("line 10 starts")

@@ -4,6 +4,7 @@ import re
 import subprocess
 import sys
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import pytest
@@ -21,8 +22,8 @@ def line(page: Page, line_id: str) -> None:
     page.locator(f'.voice[data-line="{line_id}"]').click()
 
 
-def timeline(page: Page) -> dict:
-    return page.request.get(page.url.replace("/projects/", "/api/projects/") + "/timeline").json()
+def timeline(page: Page) -> dict[str, Any]:
+    return dict(page.request.get(page.url.replace("/projects/", "/api/projects/") + "/timeline").json())
 
 
 def test_a_line_is_directed_by_keyboard_and_heard(page: Page) -> None:

@@ -192,18 +192,13 @@ def marks(draw: st.DrawFn, words: int) -> tuple[Mark, ...]:
     for _ in range(draw(st.integers(0, 5))):
         first = draw(st.integers(0, words - 1))
         end = draw(st.integers(first + 1, words))
-        found.append(
-            draw(
-                st.sampled_from(
-                    [
-                        PauseMark(after_word=first, ticks=1000),
-                        Emphasis(first_word=first, end_word=end),
-                        SpanMark(first_word=first, end_word=end, pace=0.8),
-                        Pronunciation(first_word=first, end_word=first + 1, spelled="x"),
-                    ]
-                )
-            )
-        )
+        choices: list[Mark] = [
+            PauseMark(after_word=first, ticks=1000),
+            Emphasis(first_word=first, end_word=end),
+            SpanMark(first_word=first, end_word=end, pace=0.8),
+            Pronunciation(first_word=first, end_word=first + 1, spelled="x"),
+        ]
+        found.append(draw(st.sampled_from(choices)))
     return tuple(found)
 
 

@@ -115,6 +115,7 @@ def test_settings_change_only_what_is_named(project: Project) -> None:
         with_bed, [SetSettings(bed_duck_db=12, longest_s=60), SetHouse(fastest_pace=1.2, lead_s=0.2)]
     )
     assert changed.bed is not None
+    assert with_bed.bed is not None
     assert changed.bed.duck_db == 12
     assert changed.bed.gain_db == with_bed.bed.gain_db
     assert changed.longest_ticks == seconds_to_ticks(60)

@@ -1,6 +1,7 @@
 """Edits of what the whole piece is: frame, rate, language, bed, and shots added to it."""
 
 import itertools
+from typing import Any
 
 import pytest
 from hypothesis import given
@@ -18,7 +19,7 @@ STILL = Clip(hash="b" * 64, name="rock.png", kind="still")
 MUSIC = Clip(hash="c" * 64, name="bed.mp3", kind="sound", length_ticks=seconds_to_ticks(60), has_sound=True)
 
 
-def piece(**change: object) -> Project:
+def piece(**change: Any) -> Project:
     return simple_project(["one two", "three"], clips={clip.hash: clip for clip in (WAVE, STILL, MUSIC)}, **change)
 
 

@@ -2,7 +2,7 @@ from typing import Any
 
 import pytest
 
-from fox_cadence.core.edits import SetCaptionText, SetSaid, SetShotLength, apply_all
+from fox_cadence.core.edits import Applied, SetCaptionText, SetSaid, SetShotLength, apply_all
 from fox_cadence.core.project import Project
 from fox_cadence.core.soundness import faults_of
 from tests.builders import simple_project
@@ -47,7 +47,7 @@ def test_fields_of_a_newer_version_survive_edits() -> None:
     for name in ("shots", "captions", "lines", "roles"):
         document[name][0]["feathers"] = [1, 2]
     project = Project.model_validate(document)
-    edits = [
+    edits: list[Applied] = [
         SetCaptionText(caption_id="c1", text="One tide pool."),
         SetSaid(line_id="l1", text="A pool."),
         SetShotLength(shot_id="s1", length_frames=99),

@@ -23,7 +23,7 @@ def painted(scene: str, seconds: float) -> np.ndarray:
     surface = skia.Surface(*SIDE)
     with surface as canvas:
         SCENES[scene](Brush(canvas, *SIDE, seconds))
-    return surface.makeImageSnapshot().toarray(colorType=skia.kRGBA_8888_ColorType)[..., :3].astype(np.int16)
+    return np.asarray(surface.makeImageSnapshot().toarray(colorType=skia.kRGBA_8888_ColorType)[..., :3], np.int16)
 
 
 @pytest.mark.parametrize("scene", sorted(SCENES))

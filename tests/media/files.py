@@ -95,6 +95,7 @@ def with_cover(path: Path, seconds: float = 3.0, picture: bool = False) -> Path:
         for number in range(round(seconds * 30)) if film else ():
             shown = av.VideoFrame.from_ndarray(np.full((120, 160, 3), number, np.uint8), format="rgb24")
             shown.pts, shown.time_base = number, Fraction(1, 30)
+            assert film is not None
             output.mux(film.encode(shown))
         if film:
             output.mux(film.encode(None))

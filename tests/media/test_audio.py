@@ -94,7 +94,7 @@ def test_the_limiter_holds_the_peak_and_leaves_quiet_parts_and_timing_alone() ->
 
 
 def test_wav_files_keep_their_samples(tmp_path) -> None:  # type: ignore[no-untyped-def]
-    sound = np.round(sine(0.1) * 32767).astype(np.float32) / 32767
+    sound = np.round(sine(0.1) * 32767).astype(np.float32) / np.float32(32767)
     path = tmp_path / "x.wav"
     path.write_bytes(wav_bytes(sound))
     assert np.allclose(read_wav(path), sound, atol=1e-7)

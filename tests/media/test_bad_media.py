@@ -111,7 +111,7 @@ def pixel(workspace: Workspace, clip: Clip, x: float, y: float) -> np.ndarray:
     jpeg = read_frame(pack, read_header(pack), 0)
     decoder = av.CodecContext.create("mjpeg", "r")
     picture = decoder.decode(av.Packet(jpeg))[0].to_ndarray(format="rgb24")
-    return picture[int(y * (picture.shape[0] - 1)), int(x * (picture.shape[1] - 1))].astype(int)
+    return np.asarray(picture[int(y * (picture.shape[0] - 1)), int(x * (picture.shape[1] - 1))], int)
 
 
 def test_each_frame_of_a_varying_rate_keeps_its_own_time(workspace: Workspace, tmp_path: Path) -> None:

@@ -29,9 +29,7 @@ def screen(rate: FrameRate, shots: list[ScreenShot], captions: tuple[ScreenCapti
     return Screen(*SIZE, rate, tuple(shots), captions)
 
 
-def rendered(
-    made: Screen, clips: dict[str, Path], tmp_path: Path
-) -> tuple[list[np.ndarray], np.ndarray, av.VideoFrame]:
+def rendered(made: Screen, clips: dict[str, Path], tmp_path: Path) -> tuple[list[np.ndarray], np.ndarray]:
     """Luma of all frames and the sound of the video made of a screen, with a click at half a second."""
     samples = round(made.total_frames / made.rate.fraction * 48000)
     sound = np.zeros((samples, 2), np.float32)

@@ -1,5 +1,6 @@
 from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
 import pytest
 
@@ -52,7 +53,12 @@ def count_calls(monkeypatch: pytest.MonkeyPatch) -> Callable[[object, str], list
     def counted(target: object, name: str) -> list[int]:
         calls: list[int] = []
         real = getattr(target, name)
-        monkeypatch.setattr(target, name, lambda *a, **k: (calls.append(1), real(*a, **k))[1])
+
+        def counting(*arguments: Any, **named: Any) -> Any:
+            calls.append(1)
+            return real(*arguments, **named)
+
+        monkeypatch.setattr(target, name, counting)
         return calls
 
     return counted

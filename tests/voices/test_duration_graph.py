@@ -1,6 +1,7 @@
 """A model cut in two where it has settled lengths: a small one whose sound can be foreseen."""
 
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import onnx
@@ -38,8 +39,8 @@ def model(path: Path, ceilings: int = 1) -> str:
     return str(path)
 
 
-IDS = {"ids": np.array([[1, 2, 5]], dtype=np.float32)}
-QUIET = {"noise": np.zeros((1, 3), dtype=np.float32)}
+IDS: dict[str, np.ndarray[Any, Any]] = {"ids": np.array([[1, 2, 5]], dtype=np.float32)}
+QUIET: dict[str, np.ndarray[Any, Any]] = {"noise": np.zeros((1, 3), dtype=np.float32)}
 
 
 def test_lengths_are_read_before_any_sound_is_made(tmp_path: Path) -> None:
@@ -51,7 +52,7 @@ def test_the_sound_follows_lengths_and_noise_from_outside(tmp_path: Path) -> Non
     graph = DurationGraph(model(tmp_path / "small.onnx"), None, {"random": "noise"})
     (sound,) = graph.sound(IDS | QUIET, np.array([[4, 4, 1]]))
     assert sound.tolist() == [[4, 8, 9]]
-    noise = {"noise": np.array([[0.5, 0, -1]], dtype=np.float32)}
+    noise: dict[str, np.ndarray[Any, Any]] = {"noise": np.array([[0.5, 0, -1]], dtype=np.float32)}
     (sound,) = graph.sound(IDS | noise, np.array([[4, 4, 1]]))
     assert sound.tolist() == [[4.5, 8, 8]]
 

@@ -15,7 +15,7 @@ def melody(lengths: list[int]) -> Mono:
     for number, frames in enumerate(lengths):
         at = np.arange(frames * HOP) / 48_000
         hertz = 180 * (1 + number % 5)
-        tone = sum(np.sin(2 * np.pi * hertz * each * at) / each for each in range(1, 4 + number % 3))
+        tone = np.sum([np.sin(2 * np.pi * hertz * each * at) / each for each in range(1, 4 + number % 3)], axis=0)
         parts.append((tone * 0.2).astype(np.float32))
     return np.concatenate(parts)
 

@@ -57,7 +57,7 @@ def proposed(client: TestClient) -> dict[str, Any]:
 
 def seconds_of(sound: bytes) -> float:
     with wave.open(io.BytesIO(sound)) as read:
-        return read.getnframes() / read.getframerate()
+        return float(read.getnframes() / read.getframerate())
 
 
 def test_a_proposal_has_what_it_changes_and_breaks_no_rule(reader: TestClient) -> None:

@@ -2,6 +2,7 @@
 
 import itertools
 from dataclasses import replace
+from typing import Any
 
 import numpy as np
 import pytest
@@ -192,7 +193,8 @@ def test_nothing_lies_outside_the_piece_or_what_stands_against_it_is_named(timel
     past += [out for _, _, out in proposal.captions if out > after[-1].end_frame]
     assert bool(past) == bool(proposal.outside)
     if proposal.outside:
-        locked = [each for each in (*timeline.project.captions, *timeline.project.lines) if each.locked]
+        project = timeline.project
+        locked = [*(each for each in project.captions if each.locked), *(each for each in project.lines if each.locked)]
         assert wishes_against(timeline.project, proposal) or locked
     _, high = shot_limits_frames(timeline.project, len(after) - 1)
     if proposal.shot_frames[-1] > max(high, timeline.shots[-1].shot.length_frames):
@@ -220,7 +222,7 @@ def test_the_last_shot_is_held_for_words_that_the_limits_leave_outside() -> None
     ],
 )
 def test_what_keeps_words_outside_the_piece_is_named_and_letting_it_go_cures_it(
-    change: dict[str, object], label: str
+    change: dict[str, Any], label: str
 ) -> None:
     project = simple_project(["one two three", "four five six"], 2.0, **change)
     timeline = voiced(project, [2.0, 9.0])
