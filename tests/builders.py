@@ -1,5 +1,7 @@
 """Small projects and random ones for tests of the core."""
 
+import itertools
+
 from hypothesis import strategies as st
 
 from fox_cadence.core.marks import Mark, PauseMark, SyncPoint
@@ -92,10 +94,12 @@ def voiced(project: Project, lengths_s: list[float], pauses_s: list[float] | Non
 def timelines(draw: st.DrawFn, locks: bool = True, wishes: bool = True) -> Timeline:
     """Random timelines of all frame rates: stills and clips with handles, dissolves, several roles, two lanes.
 
-    `locks` adds locked shots; `wishes` adds J-cuts and L-cuts, written pauses, sync points and pinned captions.
+    `locks` adds locked shots; `wishes` adds J-cuts and L-cuts, written pauses, sync points and pinned captions. Of the
+    last two there are two at the most: more of them contradict each other, and what has no fit shows nothing.
     """
     rate = draw(st.sampled_from(list(FRAME_RATES.values())))
     count = draw(st.integers(1, 7))
+    hard = draw(st.sampled_from([0, 0, 1, 1, 2])) if wishes else 0
     clips: dict[str, Clip] = {}
     shots: list[Shot] = []
     captions: list[Caption] = []
@@ -117,24 +121,24 @@ def timelines(draw: st.DrawFn, locks: bool = True, wishes: bool = True) -> Timel
                 transition_frames=draw(st.sampled_from([0, 0, 0, 3, 5])) if wishes and n < count else 0,
             )
         )  # fmt: skip
-        for part in range(draw(st.integers(0, 2))):
+        parts = draw(st.integers(0, 2))
+        for part in range(parts):
             number = len(lines) + 1
-            text = " ".join(draw(st.lists(st.sampled_from(WORDS), min_size=1, max_size=9)))
-            start = part * frames // 2
-            captions.append(
-                Caption(
-                    id=f"c{number}", shot_id=f"s{n}", in_frames=start, out_frames=max(start + 1, frames - 1), text=text,
-                    pinned=wishes and draw(st.integers(0, 7)) == 0,
-                )
-            )  # fmt: skip
+            words = draw(st.lists(st.sampled_from(WORDS), min_size=1, max_size=9))
+            half = (part * frames // 2, (part + 1) * frames // parts - 1)
+            pinned = hard > 0 and draw(st.integers(0, 5)) == 0
+            hard -= pinned
+            made = draw(shown(words, f"c{number}", f"s{n}", half, pinned))
+            captions += made
             last = min(count, n + (1 if part == 1 and draw(st.booleans()) else 0))
             lane = draw(st.sampled_from([0, 0, 0, 1])) if wishes else 0
+            held = draw(marks(len(words_of(" ".join(words))), f"s{last}", frames, hard > 0)) if wishes else ()
+            hard -= any(isinstance(mark, SyncPoint) for mark in held)
             lines.append(
                 Line(
                     id=f"l{number}", role_id=draw(st.sampled_from(["r1", "r2"])), first_shot_id=f"s{n}",
-                    last_shot_id=f"s{last}", caption_ids=(f"c{number}",), lane=lane,
-                    may_overlap=lane == 1 and draw(st.booleans()),
-                    marks=draw(marks(len(words_of(text)), f"s{last}", frames)) if wishes else (),
+                    last_shot_id=f"s{last}", caption_ids=tuple(each.id for each in made), lane=lane,
+                    may_overlap=lane == 1 and draw(st.booleans()), marks=held,
                     longest_j_cut_ticks=seconds_to_ticks(draw(st.sampled_from([0.0, 0.0, 0.4]))) if wishes else None,
                     longest_l_cut_ticks=seconds_to_ticks(draw(st.sampled_from([0.0, 0.0, 0.5]))) if wishes else None,
                 )
@@ -155,13 +159,35 @@ def timelines(draw: st.DrawFn, locks: bool = True, wishes: bool = True) -> Timel
 
 
 @st.composite
-def marks(draw: st.DrawFn, words: int, shot_id: str, frames: int) -> tuple[Mark, ...]:
-    """A written pause now and then, and more seldom a sync point."""
+def shown(
+    draw: st.DrawFn, words: list[str], caption_id: str, shot_id: str, within: tuple[int, int], pinned: bool
+) -> list[Caption]:
+    """The words of a line in one caption, or shared among two or three, one after the other within some frames."""
+    first, end = within
+    count = draw(st.sampled_from([1, 1, 2, 3]))
+    count = max(1, min(count, len(words), (end - first) // 3))
+    places = st.lists(st.integers(1, max(1, len(words) - 1)), min_size=count - 1, max_size=count - 1, unique=True)
+    cuts = sorted(draw(places))
+    found: list[Caption] = []
+    for number, (a, b) in enumerate(itertools.pairwise([0, *cuts, len(words)])):
+        start, stop = (first + (end - first) * place // count for place in (number, number + 1))
+        found.append(
+            Caption(
+                id=f"{caption_id}{'abc'[number] if count > 1 else ''}", shot_id=shot_id, in_frames=start,
+                out_frames=max(start + 1, stop), text=" ".join(words[a:b]), pinned=pinned and number == 0,
+            )
+        )  # fmt: skip
+    return found
+
+
+@st.composite
+def marks(draw: st.DrawFn, words: int, shot_id: str, frames: int, held: bool = True) -> tuple[Mark, ...]:
+    """A written pause now and then, and more seldom, where it may be `held`, a sync point."""
     made: list[Mark] = []
     if words > 1 and draw(st.integers(0, 3)) == 0:
         after = draw(st.integers(0, words - 2))
         made.append(PauseMark(after_word=after, ticks=seconds_to_ticks(draw(st.floats(0, 0.8)))))
-    if words > 1 and draw(st.integers(0, 6)) == 0:
+    if held and words > 1 and draw(st.integers(0, 6)) == 0:
         word = draw(st.integers(0, words - 1))
         made.append(SyncPoint(word=word, shot_id=shot_id, frames=draw(st.integers(0, max(0, frames // 2)))))
     return tuple(made)
