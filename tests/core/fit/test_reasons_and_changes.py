@@ -1,7 +1,7 @@
 """Why lines, shots and captions came out as they did, and the list of what changes."""
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import assume, given, settings
 
 from fox_cadence.core.edits import (
     Applied,
@@ -99,8 +99,8 @@ def test_nothing_presses_a_line_that_has_room() -> None:
 @given(timelines())
 def test_reasons_come_hardest_first_and_once(timeline: Timeline) -> None:
     proposal = propose(timeline)
-    if proposal.status is not Status.SOLVED or proposal.basis is None:
-        return
+    assume(proposal.basis is not None and proposal.status is Status.SOLVED)
+    assert proposal.basis is not None
     reasons = Reasons(timeline, proposal.basis)
     found = [reasons.of_line(n) for n in range(len(timeline.lines))] + [
         reasons.of_shot(n) for n in range(len(timeline.shots))
@@ -146,8 +146,7 @@ def test_why_a_caption_is_shown_as_long_as_it_is() -> None:
 @given(timelines())
 def test_changes_are_all_that_differs_the_largest_first(timeline: Timeline) -> None:
     proposal = propose(timeline)
-    if proposal.status is not Status.SOLVED:
-        return
+    assume(proposal.status is Status.SOLVED)
     found = changes(timeline, proposal)
     assert [change.size_ticks for change in found] == sorted((c.size_ticks for c in found), reverse=True)
     moved = {
