@@ -173,6 +173,19 @@ def test_an_accepted_fit_ends_each_line_on_plan_for_another_voice_too(demo: Work
         assert abs(span.end_ticks - planned[span.line.id].end_ticks) <= seconds_to_ticks(0.005)
 
 
+def test_what_is_accepted_is_what_was_proposed_whatever_was_learnt_since(workspace: Workspace) -> None:
+    project_id = workspace.projects.create(simple_project(["The tide goes out.", "A crab waits."], 1.5), "Made")
+    fitted = fit(workspace, project_id)  # of estimated lengths: nothing has a voice yet
+    for text in ("The sea comes in, and very slowly.", "Nobody waits for it.", "It is high water at noon."):
+        take_for(workspace, VoicingRequest(text=text, voice_id="orla", pace=1.0, pitch_semitones=0))
+    learnt = fit(workspace, project_id)
+    assert [plan.lengths for plan in learnt.proposal.lines] != [plan.lengths for plan in fitted.proposal.lines]
+    done = accept(workspace, fitted)
+    assert [plan.lengths for plan in done.proposal.lines] == [plan.lengths for plan in fitted.proposal.lines]
+    placed = [line.placement for line in workspace.head(project_id).project.lines]
+    assert [each.spans for each in placed if each] == [plan.lengths for plan in fitted.proposal.lines]
+
+
 def test_previews_are_kept_for_a_while() -> None:
     kept: AtHand[Project] = AtHand(2, "fit again")
     projects = [simple_project([text]) for text in ("one", "two", "three")]

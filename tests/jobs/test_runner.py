@@ -89,3 +89,31 @@ def test_old_jobs_are_forgotten_but_not_the_newest_that_was_done(workspace: Work
     assert workspace.job_store.get(kept).state == "done"
     with workspace.database.read() as db:
         assert db.execute("SELECT COUNT(*) AS n FROM job").fetchone()["n"] == 3
+
+
+def test_progress_is_told_at_once_and_costs_no_transaction_each_time(workspace: Workspace) -> None:
+    halfway, seen = threading.Event(), threading.Event()
+
+    def work(watcher: Watcher) -> dict[str, Any]:
+        for done in range(1, 501):
+            watcher.report(done, 1000, f"Step {done}")
+        halfway.set()
+        seen.wait(5)
+        watcher.report(1000, 1000)
+        return {}
+
+    before = changes_of(workspace)
+    job = workspace.jobs.submit("p", "test", work)
+    assert halfway.wait(5)
+    now = workspace.jobs.newest("p")
+    assert now is not None
+    assert (now.state, now.done, now.total, now.note) == ("running", 500, 1000, "Step 500")
+    seen.set()
+    row = ended(workspace, job.id)
+    assert (row.state, row.done) == ("done", 1000)
+    assert changes_of(workspace) - before <= 4  # asked for, begun, ended; a slow machine keeps it once more
+
+
+def changes_of(workspace: Workspace) -> int:
+    with workspace.database.read() as db:
+        return int(db.execute("SELECT total_changes()").fetchone()[0])
