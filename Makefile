@@ -26,6 +26,7 @@ check: setup-dev setup-node
 	$(BIN)/python -m scripts.audit
 	$(BIN)/python -m scripts.page_types --check
 	node_modules/.bin/tsc -p tsconfig.json
+	node_modules/.bin/prettier --check --log-level warn "src/fox_cadence/web/static/scripts/**/*.{js,ts}"
 	node_modules/.bin/tailwindcss -i styles/app.css -o .styles-now.css --minify 2>/dev/null
 	@cmp .styles-now.css src/fox_cadence/web/static/dist/app.css || { echo "the built CSS is out of date: make styles"; rm -f .styles-now.css; exit 1; }
 	@rm -f .styles-now.css

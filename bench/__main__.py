@@ -1,4 +1,5 @@
-"""Runs every measurement and prints what docs/benchmarks.md holds: `make bench`, or `python -m bench NAME...`."""
+"""Runs every measurement and prints what docs/benchmarks.md holds: `make bench`, or `python -m bench
+NAME...`."""
 
 import sys
 from collections.abc import Callable

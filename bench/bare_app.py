@@ -1,4 +1,5 @@
-"""A bare application of the same framework and server, one page: what a start costs at least. Prints its address."""
+"""A bare application of the same framework and server, one page: what a start costs at least. Prints its
+address."""
 
 import json
 import socket

@@ -21,7 +21,8 @@ def best_of(rounds: int, work: Callable[[], T]) -> tuple[float, T]:
 
 
 def best_of_each(rounds: int, works: Sequence[Callable[[], object]]) -> list[float]:
-    """Seconds of the fastest round of each work, a round of all of them at a time: what slows one slows all."""
+    """Seconds of the fastest round of each work, a round of all of them at a time: what slows one slows
+    all."""
     fastest = [float("inf")] * len(works)
     for _ in range(rounds):
         gc.collect()

@@ -1,4 +1,5 @@
-"""Lines to measure with, all our own: sentences built from word lists to learn from, written ones to be tested on."""
+"""Lines to measure with, all our own: sentences built from word lists to learn from, written ones to be
+tested on."""
 
 import random
 from collections.abc import Iterator

@@ -13,7 +13,12 @@ from fox_cadence.actions.workspace import Workspace
 from tests.browser.application import chromium, served
 
 STEPS = 90
-PARTS = {"TaskDuration": "all", "ScriptDuration": "script", "LayoutDuration": "layout", "RecalcStyleDuration": "style"}
+PARTS = {
+    "TaskDuration": "all",
+    "ScriptDuration": "script",
+    "LayoutDuration": "layout",
+    "RecalcStyleDuration": "style",
+}
 
 _WATCH = """() => {
   const real = window.fetch;
@@ -26,7 +31,8 @@ _WATCH = """() => {
     const json = answer.json.bind(answer);
     answer.json = async () => {
       const data = await json();
-      requestAnimationFrame(() => setTimeout(() => window.steps.push([came - began, performance.now() - began])));
+      const drawn = () => window.steps.push([came - began, performance.now() - began]);
+      requestAnimationFrame(() => setTimeout(drawn));
       return data;
     };
     return answer;

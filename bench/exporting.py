@@ -1,4 +1,5 @@
-"""An export against a bare re-encode of the same shots with the same encoder settings; a quick look against it."""
+"""An export against a bare re-encode of the same shots with the same encoder settings; a quick look against
+it."""
 
 import os
 import resource
@@ -23,7 +24,8 @@ ROUNDS = 2
 
 
 def bare(shown: Screen, files: dict[str, Path], target: Path, progress: Progress) -> None:
-    """Each shot's frames decoded and encoded, and nothing else: no captions, no sound, no scaling, no exact times."""
+    """Each shot's frames decoded and encoded, and nothing else: no captions, no sound, no scaling, no exact
+    times."""
     with av.open(str(target), "w", format="mp4") as output:
         stream = output.add_stream("libx264", rate=shown.rate.fraction)
         stream.width, stream.height, stream.pix_fmt = shown.width, shown.height, "yuv420p"
@@ -39,7 +41,9 @@ def bare(shown: Screen, files: dict[str, Path], target: Path, progress: Progress
                     if left == 0:
                         break
                     plain = frame.reformat(format="yuv420p")
-                    plain.pict_type = PictureType.NONE  # else the encoder would be made to keep the file's own
+                    plain.pict_type = (
+                        PictureType.NONE
+                    )  # else the encoder would be made to keep the file's own
                     plain.pts, plain.time_base = number, 1 / Fraction(shown.rate.fraction)
                     output.mux(stream.encode(plain))
                     number, left = number + 1, left - 1
@@ -58,8 +62,8 @@ def rows() -> list[str]:
         voice_lines(workspace, project_id)
         timeline = workspace.timeline(workspace.head(project_id).project)
         shown = screen(timeline)
-        files = {span.shot.clip_hash: workspace.library.original(span.shot.clip_hash) for span in timeline.shots
-                 if span.shot.clip_hash}  # fmt: skip
+        clips = {span.shot.clip_hash for span in timeline.shots if span.shot.clip_hash}
+        files = {each: workspace.library.original(each) for each in clips}
         out = Path(folder) / "out"
         times: dict[str, list[float]] = {"bare": [], "render": [], "export": [], "look": []}
         cpu: dict[str, list[float]] = {name: [] for name in times}

@@ -68,7 +68,10 @@ def rows() -> list[str]:
             f"| {wholes[lines] / bares[lines]:.2f} | {solution.iterations} |"
         )
     growth = [math.log(times[5_000] / times[200]) / math.log(25) for times in (bares, wholes)]
-    found += ["", f"Growth from 200 to 5,000 lines: exponent {growth[0]:.2f} (solver), {growth[1]:.2f} (whole fit)."]
+    found += [
+        "",
+        f"Growth from 200 to 5,000 lines: exponent {growth[0]:.2f} (solver), {growth[1]:.2f} (whole fit).",
+    ]
     return [*found, "", *_drags(), *_cures()]
 
 

@@ -35,7 +35,9 @@ def rows() -> list[str]:
 
 
 def project_of(voice_id: str, texts: list[str]) -> Project:
-    shots = tuple(Shot(id=f"s{n}", name=f"S{n}", length_frames=150, wanted_frames=150) for n, _ in enumerate(texts, 1))
+    shots = tuple(
+        Shot(id=f"s{n}", name=f"S{n}", length_frames=150, wanted_frames=150) for n, _ in enumerate(texts, 1)
+    )
     return Project(
         name="Heard",
         shots=shots,
@@ -45,7 +47,9 @@ def project_of(voice_id: str, texts: list[str]) -> Project:
             for n, text in enumerate(texts, 1)
         ),
         lines=tuple(
-            Line(id=f"l{n}", role_id="r1", first_shot_id=f"s{n}", last_shot_id=f"s{n}", caption_ids=(f"c{n}",))
+            Line(
+                id=f"l{n}", role_id="r1", first_shot_id=f"s{n}", last_shot_id=f"s{n}", caption_ids=(f"c{n}",)
+            )
             for n, _ in enumerate(texts, 1)
         ),
     )
@@ -97,11 +101,14 @@ def _script() -> list[str]:
             steps: list[tuple[str, float, int]] = []
             for name, path, data in (
                 ("looked over", "/words/plan", {"pasted": text, "how": "anew"}),
-                ("laid out, with all the page shows", "/words", {"pasted": text, "how": "anew", "based_on": "1"}),
+                ("laid out, with "
+"all the page shows", "/words", {"pasted": text, "how": "anew", "based_on": "1"}),
             ):  # fmt: skip
                 began = time.perf_counter()
                 answer = client.post(address + path, data=data)
                 answer.raise_for_status()
                 steps.append((name, time.perf_counter() - began, len(answer.content)))
     shown = f"{len(lines)} lines, {count:,} words"
-    return [f"| {name} ({shown}, {size / 1e6:.1f} MB answered) | {seconds:.2f} |" for name, seconds, size in steps]
+    return [
+        f"| {name} ({shown}, {size / 1e6:.1f} MB answered) | {seconds:.2f} |" for name, seconds, size in steps
+    ]

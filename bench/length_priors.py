@@ -1,4 +1,5 @@
-"""Measures our voices and writes core/length_priors.py: seconds for each feature of the length model, by language.
+"""Measures our voices and writes core/length_priors.py: seconds for each feature of the length model, by
+language.
 
 Run it as `python -m bench.length_priors`; it needs about seven minutes and gives the same file again.
 """
@@ -20,7 +21,8 @@ TARGET = Path(__file__).resolve().parent.parent / "src/fox_cadence/core/length_p
 LINES = 240
 _NATURAL_BUILT = 80
 _BUILT_WEIGHT, _PULL = 0.3, 10.0
-"""For natural voices; tried on parts of `NARRATED` left out in turn, where three times as much did as well."""
+"""For natural voices; tried on parts of `NARRATED` left out in turn, where three times as much did as well.
+"""
 _RIDGE = 1e-3
 
 Table = NDArray[np.float64]
@@ -64,7 +66,8 @@ def of_language(engines: Engines, language: str) -> tuple[Prior, dict[str, float
 
 
 def of_voice(engines: Engines, voice: Voice, language: Prior) -> Prior:
-    """What a voice that times its phonemes by itself has: few lines, so what they do not tell is as in its language."""
+    """What a voice that times its phonemes by itself has: few lines, so what they do not tell is as in its
+    language."""
     texts = [*built("en", _NATURAL_BUILT), *NARRATED]
     weights = np.where(np.arange(len(texts)) < _NATURAL_BUILT, _BUILT_WEIGHT, 1.0)
     counted, lengths = measured(engines, voice, texts)
@@ -78,15 +81,16 @@ def of_voice(engines: Engines, voice: Voice, language: Prior) -> Prior:
 def _prior(name: str, counted: Table, lengths: Table, shares: Table) -> Prior:
     error = np.abs(counted @ shares / lengths - 1)
     print(
-        f"{name}: {len(lengths)} takes, median {np.median(error):.3f}, p95 {np.quantile(error, 0.95):.3f}", flush=True
+        f"{name}: {len(lengths)} takes, median {np.median(error):.3f}, p95 {np.quantile(error, 0.95):.3f}",
+        flush=True,
     )
     return Prior(shares, np.mean((counted / lengths[:, np.newaxis]) ** 2, axis=0) + _RIDGE)
 
 
 HEAD = """\"\"\"Written by `python -m bench.length_priors`: what the length model begins with.
 
-PRIORS: by language, seconds for each feature of core/phoneme_model.py, and the mean square of each over the length;
-by voice, where a voice times its phonemes by itself.
+PRIORS: by language, seconds for each feature of core/phoneme_model.py, and the mean square of each over the
+length; by voice, where a voice times its phonemes by itself.
 SPEEDS: how long each voice takes against the mean of its language.
 \"\"\"
 

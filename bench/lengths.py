@@ -1,4 +1,5 @@
-"""The length model on lines it has not seen: as it ships, and once a voice has spoken the other half of them."""
+"""The length model on lines it has not seen: as it ships, and once a voice has spoken the other half of
+them."""
 
 from bench.clock import quantile
 from bench.corpus import WRITTEN
@@ -31,7 +32,8 @@ def rows() -> list[str]:
     """A table: for each voice the share by which estimates were off, before and after learning."""
     engines = Engines()
     found = [
-        "| voice | lines | as it ships: median | p95 | after 15 takes: median | p95 | the model's own error |",
+        "| voice | lines | as it ships: median | p95 | after 15 takes: median | p95 | the model's own error "
+        "|",
         "| --- | --- | --- | --- | --- | --- | --- |",
     ]
     try:

@@ -8,8 +8,8 @@ from pathlib import Path
 
 from fox_cadence.actions.bring_in import MediaFile, NewProject, new_project
 from fox_cadence.actions.fitting import fit
+from fox_cadence.actions.script_import import Source
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.actions.writing import Source
 from fox_cadence.core.ticks import FrameRate, seconds_to_ticks
 from fox_cadence.formats.cues import Cue
 from fox_cadence.formats.srt import write

@@ -13,9 +13,9 @@ from fox_cadence.actions.editing import make_edits
 from fox_cadence.actions.exporting import Wanted, export
 from fox_cadence.actions.fitting import Accepted, accept, fit
 from fox_cadence.actions.measuring import Report, measure_video
+from fox_cadence.actions.script_import import Source
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.actions.writing import Source
 from fox_cadence.core.edits import SetRole
 from fox_cadence.core.ticks import FrameRate, ticks_to_seconds
 from fox_cadence.demo.marrow_bay import ensure_demo
@@ -28,7 +28,8 @@ WIDTH, HEIGHT = 270, 480
 def rows() -> list[str]:
     """A table: the sample, the sample in each natural voice, and a piece of 60 lines over 60 stills."""
     found = [
-        "| piece | lines | rounds | ends off plan, worst | stretch, worst | speech found off plan: worst | p95 "
+        "| piece | lines | rounds | ends off plan, worst | stretch, worst | speech found off plan: worst | "
+        "p95 "
         "| within 10 ms | cuts, captions off |",
         "| --- | --- | --- | --- | --- | --- | --- | --- | --- |",
     ]
@@ -45,7 +46,8 @@ def rows() -> list[str]:
 
 
 def sixty_lines(workspace: Workspace, folder: Path) -> str:
-    """A new project of 60 texts on 60 stills that change colour, so that cuts are found; stills lie in a folder."""
+    """A new project of 60 texts on 60 stills that change colour, so that cuts are found; stills lie in a
+    folder."""
     chance = np.random.default_rng(5)
     stills = []
     for number in range(LINES):
@@ -81,7 +83,9 @@ def _summary(name: str, accepted: Accepted, report: Report) -> str:
     ends = max(abs(ticks_to_seconds(result.off_ticks)) * 1000 for result in accepted.lines)
     share = sum(value <= 10 for value in off) / len(off)
     stretch = max(abs(result.stretch) for result in accepted.lines)
-    pictures = [abs(item.off) if item.off is not None else float("inf") for item in (*report.cuts, *report.captions)]
+    pictures = [
+        abs(item.off) if item.off is not None else float("inf") for item in (*report.cuts, *report.captions)
+    ]
     return (
         f"| {name} | {len(accepted.proposal.lines)} ({len(accepted.lines)} made anew) | {accepted.rounds} "
         f"| {ends:.1f} ms | {stretch:.2%} | {max(off):.1f} ms "

@@ -1,4 +1,5 @@
-"""Natural voices beside espeak-ng: how soon a line is heard, and how near it lands to a length that was asked for."""
+"""Natural voices beside espeak-ng: how soon a line is heard, and how near it lands to a length that was asked
+for."""
 
 import time
 
@@ -20,7 +21,8 @@ def rows() -> list[str]:
     """A table, a row a voice; lines of `bench.corpus.NARRATED` at their natural pace and at three others."""
     engines = Engines()
     found = [
-        "| voice | first line, with loading | a line: median | p95 | bare engine: median | off its length, worst "
+        "| voice | first line, with loading | a line: median | p95 | bare engine: median | off its length, "
+        "worst "
         "| stretch: median | largest |",
         "| --- | --- | --- | --- | --- | --- | --- | --- |",
     ]

@@ -22,7 +22,9 @@ def main() -> None:
     listener.bind(("127.0.0.1", 0))
     listener.listen()
     print(json.dumps({"address": f"http://127.0.0.1:{listener.getsockname()[1]}/"}), flush=True)
-    uvicorn.Server(uvicorn.Config(app, log_level="warning", timeout_graceful_shutdown=1)).run(sockets=[listener])
+    uvicorn.Server(uvicorn.Config(app, log_level="warning", timeout_graceful_shutdown=1)).run(
+        sockets=[listener]
+    )
 
 
 if __name__ == "__main__":

@@ -28,7 +28,8 @@ _WORDS = [
 
 
 def piece(lines: int, seed: int = 7) -> tuple[Project, dict[str, Take]]:
-    """A project and its takes: shots of four seconds, speech from 1.8 to 4.6 s, a pause in every other line."""
+    """A project and its takes: shots of four seconds, speech from 1.8 to 4.6 s, a pause in every other
+    line."""
     chance = np.random.default_rng(seed)
     frames = 120
     texts = [" ".join(chance.choice(_WORDS, int(chance.integers(4, 11)))) for _ in range(lines)]
@@ -37,7 +38,9 @@ def piece(lines: int, seed: int = 7) -> tuple[Project, dict[str, Take]]:
         name="Bench",
         rate=FrameRate(numerator=30),
         roles=(Role(id="r1", name="one", voice_id="orla"), Role(id="r2", name="two", voice_id="pell")),
-        shots=tuple(Shot(id=f"s{n}", name=str(n), length_frames=frames, wanted_frames=frames) for n in numbers),
+        shots=tuple(
+            Shot(id=f"s{n}", name=str(n), length_frames=frames, wanted_frames=frames) for n in numbers
+        ),
         captions=tuple(
             Caption(id=f"c{n}", shot_id=f"s{n}", in_frames=0, out_frames=frames, text=text)
             for n, text in zip(numbers, texts, strict=True)
@@ -86,7 +89,8 @@ def _take(project: Project, line: Line, text: str, length_s: float, rest_s: floa
         onset_sample=0,
         end_sample=times[-1][1],
         words=tuple(
-            WordTime(text=word.text, start_sample=a, end_sample=b) for word, (a, b) in zip(words, times, strict=True)
+            WordTime(text=word.text, start_sample=a, end_sample=b)
+            for word, (a, b) in zip(words, times, strict=True)
         ),
         pauses=(Pause(start_sample=after * step, end_sample=after * step + rest),) if rest and after else (),
         loudness_lufs=-20,

@@ -31,7 +31,9 @@ def rows() -> list[str]:
                 continue
             usual = _pitch_hz(engine, voice, 0)
             up = [12 * np.log2(_pitch_hz(engine, voice, asked) / usual) for asked in ASKED]
-            found.append(f"| {voice.name} | {usual:.0f} Hz | " + " | ".join(f"{each:+.1f}" for each in up) + " |")
+            found.append(
+                f"| {voice.name} | {usual:.0f} Hz | " + " | ".join(f"{each:+.1f}" for each in up) + " |"
+            )
     finally:
         engine.close()
     return found
@@ -52,7 +54,9 @@ def median_pitch_hz(sound: Mono) -> float:
         power = float(np.dot(frame, frame))
         if power < 1e-3:
             continue
-        later = [sound[start + lag : start + lag + _FRAME].astype(np.float64) for lag in range(shortest, longest)]
+        later = [
+            sound[start + lag : start + lag + _FRAME].astype(np.float64) for lag in range(shortest, longest)
+        ]
         alike = np.array([np.dot(frame, each) / np.sqrt(power * np.dot(each, each) + 1e-9) for each in later])
         near = np.flatnonzero(alike > max(_VOICED, float(alike.max()) - 0.05))
         if len(near):  # the first lag that is as good as the best: later ones are its multiples

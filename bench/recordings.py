@@ -1,4 +1,5 @@
-"""Words of recordings against where they begin, in rooms and after breaths; and draft words without a script."""
+"""Words of recordings against where they begin, in rooms and after breaths; and draft words without a
+script."""
 
 import difflib
 import time
@@ -22,7 +23,8 @@ from fox_cadence.voices.takes import EDGE_PAD, make_take
 VOICES = ("wren", "holt", "maeve")
 LINES = 5
 ROOMS = ((-70, False), (-70, True), (-40, True), (-32, False), (-26, False))
-"""Noise in dB against about the level of the speech, and whether somebody breathes in before the first word."""
+"""Noise in dB against about the level of the speech, and whether somebody breathes in before the first word.
+"""
 
 LEAD, AFTER, BREATH = 24_000, 20_000, 12_000
 DRAFTED = 6
@@ -60,7 +62,9 @@ def rows() -> list[str]:
 def _said(engines: Engines, voice_id: str, text: str) -> tuple[Take, Sound]:
     voice = voice_by_id(voice_id)
     assert voice is not None
-    return make_take(engines.of(voice), voice, VoicingRequest(text=text, voice_id=voice_id, pace=1, pitch_semitones=0))
+    return make_take(
+        engines.of(voice), voice, VoicingRequest(text=text, voice_id=voice_id, pace=1, pitch_semitones=0)
+    )
 
 
 def _off(take: Take, sound: Sound, noise_db: float, breathes: bool, rng: np.random.Generator) -> list[float]:
@@ -72,14 +76,19 @@ def _off(take: Take, sound: Sound, noise_db: float, breathes: bool, rng: np.rand
     laid += rng.normal(0, peak * 0.35 * 10 ** (noise_db / 20), len(laid))
     recording = laid.astype(np.float32)
     words = [[plain(word.text)] for word in words_of(take.text)]
-    made, heard = recorded_take(recording, Cut(take.text, align_english(recording, words, {}, no_progress).words))
+    made, heard = recorded_take(
+        recording, Cut(take.text, align_english(recording, words, {}, no_progress).words)
+    )
     begins = _place(heard, recording) - LEAD
     pairs = zip(made.words, take.words, strict=True)
-    return [abs(begins + word.start_sample - true.start_sample) * 1000 / SAMPLE_RATE_HZ for word, true in pairs]
+    return [
+        abs(begins + word.start_sample - true.start_sample) * 1000 / SAMPLE_RATE_HZ for word, true in pairs
+    ]
 
 
 def _place(part: Sound, whole: Sound) -> int:
-    """The sample of a recording at which a take that was cut out of it begins, by correlation of its middle."""
+    """The sample of a recording at which a take that was cut out of it begins, by correlation of its
+    middle."""
     inside = EDGE_PAD + 2000
     probe: NDArray[np.float32] = part[inside : len(part) - inside]
     size = 1 << (len(whole) + len(probe)).bit_length()

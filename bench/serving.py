@@ -1,4 +1,5 @@
-"""The server: its start, a page of 500 lines against one of 10, an edit against an endpoint that does nothing."""
+"""The server: its start, a page of 500 lines against one of 10, an edit against an endpoint that does
+nothing."""
 
 import http.client
 import json
@@ -41,7 +42,8 @@ def rows() -> list[str]:
 
 
 def row(what: str, against: str, ours: float, theirs: float, unit: str, aim: str) -> str:
-    return f"| {what} | {against} | {_short(ours)} {unit} | {_short(theirs)} {unit} | {ours / theirs:.2f} | {aim} |"
+    both = f"{_short(ours)} {unit} | {_short(theirs)} {unit}"
+    return f"| {what} | {against} | {both} | {ours / theirs:.2f} | {aim} |"
 
 
 def _short(value: float) -> str:
@@ -77,7 +79,8 @@ def _start(data: Path) -> list[str]:
 
 
 def _page(address: str) -> list[str]:
-    """First byte, bytes that come, and when a line can be chosen, in Chromium with nothing kept from before."""
+    """First byte, bytes that come, and when a line can be chosen, in Chromium with nothing kept from
+    before."""
     measured: dict[int, list[tuple[float, float, float]]] = {FEW: [], MANY: []}
     with chromium() as browser:
         for _ in range(ROUNDS):
@@ -87,7 +90,10 @@ def _page(address: str) -> list[str]:
                 cdp = context.new_cdp_session(page)
                 cdp.send("Network.enable")
                 came: list[float] = []
-                cdp.on("Network.loadingFinished", lambda event, came=came: came.append(event["encodedDataLength"]))
+                cdp.on(
+                    "Network.loadingFinished",
+                    lambda event, came=came: came.append(event["encodedDataLength"]),
+                )
                 page.goto(f"http://{address}/projects/of-{count}", wait_until="commit")
                 page.locator("#page .voice.chosen").first.wait_for()
                 ready = page.evaluate("performance.now()")
@@ -135,14 +141,19 @@ def _scrolling(address: str) -> str:
 
 
 def _edit(address: str) -> list[str]:
-    """Words of a caption changed, each time another, against an endpoint of the same server that answers {}."""
+    """Words of a caption changed, each time another, against an endpoint of the same server that answers
+    {}."""
     path = f"/api/projects/of-{MANY}"
     state = json.loads(_ask(address, "GET", f"{path}/timeline"))
     known, revision = state["version"], state["revision"]
     ours: list[float] = []
     theirs: list[float] = []
     for number in range(EDITS):
-        edit = {"kind": "caption_text", "caption_id": f"c{number * 7 + 1}", "text": f"Wave {number} came in at noon."}
+        edit = {
+            "kind": "caption_text",
+            "caption_id": f"c{number * 7 + 1}",
+            "text": f"Wave {number} came in at noon.",
+        }
         began = time.perf_counter()
         answer = _ask(address, "POST", f"{path}/edits", {"based_on": revision, "edit": edit}, known)
         ours.append(time.perf_counter() - began)

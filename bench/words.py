@@ -1,5 +1,6 @@
-"""Times of words: our own against forced alignment of the same sound by pocketsphinx, on 24 lines an engine; and set
-pauses against what was asked. Also how well words that were said otherwise are told in a recording."""
+"""Times of words: our own against forced alignment of the same sound by pocketsphinx, on 24 lines an engine;
+and set pauses against what was asked. Also how well words that were said otherwise are told in a recording.
+"""
 
 from dataclasses import dataclass
 
@@ -26,7 +27,8 @@ SWAPPED = "lantern"
 
 @dataclass(frozen=True)
 class Measured:
-    """Milliseconds: word begins off the alignment less their median, that median, pauses off what was asked."""
+    """Milliseconds: word begins off the alignment less their median, that median, pauses off what was
+    asked."""
 
     off: list[float]
     constant: float
@@ -38,7 +40,8 @@ class Measured:
 def rows() -> list[str]:
     engines = Engines()
     found = [
-        "| voice | words | constant | off after it: median | p95 | set pauses, heard: off, median | within 5 ms "
+        "| voice | words | constant | off after it: median | p95 | set pauses, heard: off, median | within "
+        "5 ms "
         "| words said otherwise told | words as written called doubtful |",
         "| --- | --- | --- | --- | --- | --- | --- | --- | --- |",
     ]
@@ -64,10 +67,13 @@ def _measure(engines: Engines, voice: Voice) -> Measured:
     pauses: list[float] = []
     told = doubted = words = lines = 0
     for text in NARRATED[:LINES]:
-        take, sound = _said(engines, voice, VoicingRequest(text=text, voice_id=voice.id, pace=1.0, pitch_semitones=0.0))
+        take, sound = _said(
+            engines, voice, VoicingRequest(text=text, voice_id=voice.id, pace=1.0, pitch_semitones=0.0)
+        )
         found = align_english(_room(sound), _spoken(text), {}, no_progress)
         raw += [
-            (word.start_sample - (start - _EDGE)) / 48 for (start, _), word in zip(found.words, take.words, strict=True)
+            (word.start_sample - (start - _EDGE)) / 48
+            for (start, _), word in zip(found.words, take.words, strict=True)
         ]
         doubted += len(found.doubtful)
         words += len(take.words)
@@ -88,7 +94,9 @@ def _room(sound: Sound) -> Sound:
 
 
 def _spoken(text: str) -> list[list[str]]:
-    return [[part for part in plain(word.text).replace("’", "'").split("-") if part] for word in words_of(text)]
+    return [
+        [part for part in plain(word.text).replace("’", "'").split("-") if part] for word in words_of(text)
+    ]
 
 
 def _said(engines: Engines, voice: Voice, request: VoicingRequest) -> tuple[Take, Sound]:

@@ -1,6 +1,8 @@
-"""Looks for known weaknesses in the locked dependencies (PyPI's advisories, by pip-audit). Ends with 1 if it finds any.
+"""Looks for known weaknesses in the locked dependencies (PyPI's advisories, by pip-audit). Ends with 1 if it
+finds any.
 
-Where the advisories can't be fetched it says so and ends with 0: that proves nothing, and is not called a proof.
+Where the advisories can't be fetched it says so and ends with 0: that proves nothing, and is not called a
+proof.
 """
 
 import json

@@ -1,4 +1,5 @@
-"""Writes the types of what the pages are told, for the type checker of their scripts, from the shapes in Python.
+"""Writes the types of what the pages are told, for the type checker of their scripts, from the shapes in
+Python.
 
 `python -m scripts.page_types` writes the file, `--check` fails where it is out of date.
 """
@@ -50,13 +51,19 @@ def interface(shape: Any) -> list[str]:
     lines.append(f"export interface {shape.__name__} {{")
     for name, hint in get_type_hints(shape, include_extras=True).items():
         optional = get_origin(hint) is NotRequired
-        lines.append(f"  {name}{'?' if optional else ''}: {type_of(get_args(hint)[0] if optional else hint)};")
+        lines.append(
+            f"  {name}{'?' if optional else ''}: {type_of(get_args(hint)[0] if optional else hint)};"
+        )
     return [*lines, "}"]
 
 
 def text() -> str:
     """The whole file."""
-    found = [shape for shape in vars(shapes).values() if is_typeddict(shape) and shape.__module__ == shapes.__name__]
+    found = [
+        shape
+        for shape in vars(shapes).values()
+        if is_typeddict(shape) and shape.__module__ == shapes.__name__
+    ]
     head = "// Made by scripts/page_types.py from web/answers/shapes.py: change that, not this."
     return "\n".join([head, *(line for shape in found for line in ["", *interface(shape)]), ""])
 

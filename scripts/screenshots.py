@@ -1,4 +1,5 @@
-"""Takes docs/screenshots: one PNG of each main view at 1280x800, of the sample project, by the real interface."""
+"""Takes docs/screenshots: one PNG of each main view at 1280x800, of the sample project, by the real
+interface."""
 
 import tempfile
 from pathlib import Path
@@ -125,7 +126,11 @@ def take(page: Page, address: str) -> None:
 
 def main() -> None:
     TARGET.mkdir(parents=True, exist_ok=True)
-    with tempfile.TemporaryDirectory() as folder, served(Path(folder), "demo") as address, chromium() as browser:
+    with (
+        tempfile.TemporaryDirectory() as folder,
+        served(Path(folder), "demo") as address,
+        chromium() as browser,
+    ):
         take(browser.new_page(viewport=SIZE, color_scheme="light"), address)
         night = browser.new_page(viewport=SIZE, color_scheme="dark")
         night.goto(address)

@@ -15,7 +15,9 @@ from fox_cadence.core.words import words_of
 WORDS = ["tide", "pool", "a", "crab", "slowly,", "the", "anemone", "rests.", "under", "weed"]
 
 
-def simple_project(texts: list[str], seconds: float = 4.0, rate: FrameRate | None = None, **change: object) -> Project:
+def simple_project(
+    texts: list[str], seconds: float = 4.0, rate: FrameRate | None = None, **change: object
+) -> Project:
     """A shot, a caption and a line for each text."""
     rate = rate or FrameRate(numerator=30)
     frames = rate.frames_nearest(seconds_to_ticks(seconds))
@@ -32,14 +34,18 @@ def simple_project(texts: list[str], seconds: float = 4.0, rate: FrameRate | Non
             for n, text in enumerate(texts, 1)
         ),
         lines=tuple(
-            Line(id=f"l{n}", role_id="r1", first_shot_id=f"s{n}", last_shot_id=f"s{n}", caption_ids=(f"c{n}",))
+            Line(
+                id=f"l{n}", role_id="r1", first_shot_id=f"s{n}", last_shot_id=f"s{n}", caption_ids=(f"c{n}",)
+            )
             for n, _ in enumerate(texts, 1)
         ),
     )
     return project.changed(**change)
 
 
-def take_of(project: Project, line: Line, length_s: float, pause_s: float = 0.0, index: Index | None = None) -> Take:
+def take_of(
+    project: Project, line: Line, length_s: float, pause_s: float = 0.0, index: Index | None = None
+) -> Take:
     """A natural take of a line whose speech lasts so long, its words spread evenly.
 
     It has one natural pause after its middle word if asked, and the written pauses of its marks.
@@ -92,10 +98,12 @@ def voiced(project: Project, lengths_s: list[float], pauses_s: list[float] | Non
 
 @st.composite
 def timelines(draw: st.DrawFn, locks: bool = True, wishes: bool = True) -> Timeline:
-    """Random timelines of all frame rates: stills and clips with handles, dissolves, several roles, two lanes.
+    """Random timelines of all frame rates: stills and clips with handles, dissolves, several roles, two
+    lanes.
 
-    `locks` adds locked shots; `wishes` adds J-cuts and L-cuts, written pauses, sync points and pinned captions. Of the
-    last two there are two at the most: more of them contradict each other, and what has no fit shows nothing.
+    `locks` adds locked shots; `wishes` adds J-cuts and L-cuts, written pauses, sync points and pinned
+    captions. Of the last two there are two at the most: more of them contradict each other, and what has no
+    fit shows nothing.
     """
     rate = draw(st.sampled_from(list(FRAME_RATES.values())))
     count = draw(st.integers(1, 7))
@@ -113,7 +121,9 @@ def timelines(draw: st.DrawFn, locks: bool = True, wishes: bool = True) -> Timel
         if draw(st.booleans()):
             clip_hash = f"{n:064d}"
             handle = draw(st.integers(0, 60))
-            clips[clip_hash] = Clip(hash=clip_hash, name="x", kind="video", length_ticks=rate.ticks(frames + handle))
+            clips[clip_hash] = Clip(
+                hash=clip_hash, name="x", kind="video", length_ticks=rate.ticks(frames + handle)
+            )
         shots.append(
             Shot(
                 id=f"s{n}", name="x", clip_hash=clip_hash, length_frames=frames, wanted_frames=frames,
@@ -139,8 +149,8 @@ def timelines(draw: st.DrawFn, locks: bool = True, wishes: bool = True) -> Timel
                     id=f"l{number}", role_id=draw(st.sampled_from(["r1", "r2"])), first_shot_id=f"s{n}",
                     last_shot_id=f"s{last}", caption_ids=tuple(each.id for each in made), lane=lane,
                     may_overlap=lane == 1 and draw(st.booleans()), marks=held,
-                    longest_j_cut_ticks=seconds_to_ticks(draw(st.sampled_from([0.0, 0.0, 0.4]))) if wishes else None,
-                    longest_l_cut_ticks=seconds_to_ticks(draw(st.sampled_from([0.0, 0.0, 0.5]))) if wishes else None,
+                    longest_j_cut_ticks=draw(room(0.4)) if wishes else None,
+                    longest_l_cut_ticks=draw(room(0.5)) if wishes else None,
                 )
             )  # fmt: skip
             lengths.append(draw(st.floats(0.4, 6.0)))
@@ -158,15 +168,23 @@ def timelines(draw: st.DrawFn, locks: bool = True, wishes: bool = True) -> Timel
     return voiced(project, lengths, pauses)
 
 
+def room(seconds: float) -> st.SearchStrategy[int]:
+    """How long a line may start before or run on after its shot: mostly not at all."""
+    return st.sampled_from([0, 0, seconds_to_ticks(seconds)])
+
+
 @st.composite
 def shown(
     draw: st.DrawFn, words: list[str], caption_id: str, shot_id: str, within: tuple[int, int], pinned: bool
 ) -> list[Caption]:
-    """The words of a line in one caption, or shared among two or three, one after the other within some frames."""
+    """The words of a line in one caption, or shared among two or three, one after the other within some
+    frames."""
     first, end = within
     count = draw(st.sampled_from([1, 1, 2, 3]))
     count = max(1, min(count, len(words), (end - first) // 3))
-    places = st.lists(st.integers(1, max(1, len(words) - 1)), min_size=count - 1, max_size=count - 1, unique=True)
+    places = st.lists(
+        st.integers(1, max(1, len(words) - 1)), min_size=count - 1, max_size=count - 1, unique=True
+    )
     cuts = sorted(draw(places))
     found: list[Caption] = []
     for number, (a, b) in enumerate(itertools.pairwise([0, *cuts, len(words)])):

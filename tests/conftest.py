@@ -12,7 +12,9 @@ from hypothesis import HealthCheck, settings
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.demo.marrow_bay import ensure_demo
 
-settings.register_profile("suite", deadline=None, suppress_health_check=[HealthCheck.too_slow], max_examples=40)
+settings.register_profile(
+    "suite", deadline=None, suppress_health_check=[HealthCheck.too_slow], max_examples=40
+)
 settings.load_profile("suite")
 
 SMALL = (216, 384)
@@ -30,7 +32,8 @@ def workspace(tmp_path: Path) -> Iterator[Workspace]:
 def demo_master() -> Path:
     """A data folder with the sample project, its clips drawn small; never changed by a test.
 
-    Drawing takes a minute, so every worker and every run of the same code shares one: it is named by the code.
+    Drawing takes a minute, so every worker and every run of the same code shares one: it is named by the
+    code.
     """
     digest = hashlib.sha256()
     for path in sorted(SOURCES.rglob("*.py")):

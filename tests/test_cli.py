@@ -44,7 +44,18 @@ def test_from_files_to_a_measured_video(tmp_path: Path, capsys: pytest.CaptureFi
     fitted = run(capsys, data, "fit", project, "--accept")
     assert fitted["status"] == "solved"
     assert [line["text"] for line in fitted["lines"]] == words.read_text().splitlines()
-    keys = {"id", "text", "state", "start_s", "end_s", "pace", "pause_s", "window_start_s", "window_end_s", "spill_s"}
+    keys = {
+        "id",
+        "text",
+        "state",
+        "start_s",
+        "end_s",
+        "pace",
+        "pause_s",
+        "window_start_s",
+        "window_end_s",
+        "spill_s",
+    }
     assert all(keys <= line.keys() for line in fitted["lines"])
     assert fitted["worst_miss_ms"] <= 5
     again = run(capsys, data, "fit", project)
@@ -87,7 +98,9 @@ def test_what_cannot_be_done_is_an_error_in_words(tmp_path: Path, capsys: pytest
     missing = run(capsys, tmp_path, "fit", "nowhere", code=1)
     assert "nowhere" in missing["error"]
     picture = files.still(tmp_path / "a.png")
-    answer = run(capsys, tmp_path, "new", "X", "--picture", str(picture), "--words", str(tmp_path / "no.srt"), code=1)
+    answer = run(
+        capsys, tmp_path, "new", "X", "--picture", str(picture), "--words", str(tmp_path / "no.srt"), code=1
+    )
     assert "no.srt" in answer["error"]
     answer = run(capsys, tmp_path, "new", "X", "--picture", str(picture), "--fps", "31", code=1)
     assert "31" in answer["error"]
@@ -99,7 +112,8 @@ def test_an_answer_under_way_does_not_keep_the_server_from_stopping(tmp_path: Pa
     with served(tmp_path) as address, socket.socket() as caller:
         host, port = address.removeprefix("http://").split(":")
         caller.connect((host, int(port)))
-        head = f"POST /api/projects/none/try HTTP/1.1\r\nHost: {host}:{port}\r\nContent-Type: application/json\r\n"
+        head = f"POST /api/projects/none/try HTTP/1.1\r\nHost: {host}:{port}\r\n"
+        head += "Content-Type: application/json\r\n"
         caller.sendall(f"{head}Content-Length: 900\r\n\r\n".encode())  # and never the body
         caller.settimeout(0.5)
         with pytest.raises(TimeoutError):
@@ -123,7 +137,9 @@ def test_each_command_answers_a_reader_in_words(demo_data: Path, capsys: pytest.
     assert len(rows) == 10
     assert rows[6].startswith("spills")
     assert "Turn a starfish over" in rows[6]
-    refused = spoken(capsys, demo_data, "measure", str(demo_data / "gone.mp4"), "--against", "marrow-bay", code=1)
+    refused = spoken(
+        capsys, demo_data, "measure", str(demo_data / "gone.mp4"), "--against", "marrow-bay", code=1
+    )
     assert "no such file" in refused
 
 
@@ -139,7 +155,9 @@ def test_a_plan_that_cannot_be_is_said_and_ends_with_an_error(
     assert answer["conflict"]
 
 
-def test_wrong_use_is_told_apart_from_what_cannot_be_done(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+def test_wrong_use_is_told_apart_from_what_cannot_be_done(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
     for words in (["fly"], ["fit"], ["new", "X", "--fps"]):
         with pytest.raises(SystemExit) as ended:
             main([*words, "--data", str(tmp_path)])
@@ -152,7 +170,9 @@ def test_wrong_use_is_told_apart_from_what_cannot_be_done(tmp_path: Path, capsys
     assert "taken" in answer["error"]
 
 
-def test_words_alone_become_a_project_and_a_measured_video(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+def test_words_alone_become_a_project_and_a_measured_video(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
     data, out = tmp_path / "data", tmp_path / "out"
     words = tmp_path / "script.md"
     words.write_text("# The lamp\n\nThe lamp goes out. Nobody minds.\n\n# The keeper\n\nThe keeper laughs.\n")
@@ -162,14 +182,19 @@ def test_words_alone_become_a_project_and_a_measured_video(tmp_path: Path, capsy
     fitted = run(capsys, data, "fit", made["project"], "--accept")
     assert (fitted["status"], fitted["outside"]) == ("solved", [])
     exported = run(capsys, data, "export", made["project"], "--out", str(out))
-    loud = {Path(path).suffix: file["lufs"] for path, file in zip(exported["files"], exported["made"], strict=True)}
+    loud = {
+        Path(path).suffix: file["lufs"]
+        for path, file in zip(exported["files"], exported["made"], strict=True)
+    }
     assert loud[".mp4"] == pytest.approx(-14, abs=0.3)
     assert (exported["failed"], exported["notes"]) == ([], [])
     assert run(capsys, data, "measure", str(out / "lamp.mp4"), "--against", made["project"])["in_sync"]
     # another piece was promised: measured, and not as planned, is not the same as could not be measured
     with Workspace(data) as workspace:
         make_edits(workspace, made["project"], workspace.head(made["project"]), [AddShot(seconds=1)])
-    report = run(capsys, data, "measure", str(out / "lamp.mp4"), "--against", made["project"], code=NOT_AS_PLANNED)
+    report = run(
+        capsys, data, "measure", str(out / "lamp.mp4"), "--against", made["project"], code=NOT_AS_PLANNED
+    )
     assert not report["in_sync"]
     answer = run(capsys, data, "new", "Nothing", code=1)
     assert "give a picture or words" in answer["error"]
@@ -183,7 +208,10 @@ def test_words_that_have_no_room_are_named_and_the_fit_is_not_accepted(
     with Workspace(demo_data) as workspace:
         head = workspace.head("marrow-bay")
         last = head.project.shots[-1]
-        shorter: list[Applied] = [SetShotLength(shot_id=last.id, length_frames=31), SetSettings(give_way="picture")]
+        shorter: list[Applied] = [
+            SetShotLength(shot_id=last.id, length_frames=31),
+            SetSettings(give_way="picture"),
+        ]
         make_edits(workspace, "marrow-bay", head, shorter)
     rows = spoken(capsys, demo_data, "fit", "marrow-bay").splitlines()
     assert rows[-1].startswith("This would not be heard or seen: line 10 ends")

@@ -22,15 +22,15 @@ from fox_cadence.actions.bundling import bring_in_bundle, write_bundle
 from fox_cadence.actions.exporting import Wanted, export
 from fox_cadence.actions.fitting import accept, fit
 from fox_cadence.actions.jobs import file_json
+from fox_cadence.actions.script_import import Choices, Source
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace, default_data_folder
-from fox_cadence.actions.writing import Choices, Source
 from fox_cadence.core.edits import EditError, SetRole
 from fox_cadence.core.fit.solver import Status
 from fox_cadence.core.ticks import frame_rate, ticks_to_seconds
 from fox_cadence.errors import FoxError, InputError
 from fox_cadence.formats.decoding import ENCODINGS
-from fox_cadence.store.trouble import in_words
+from fox_cadence.store.storage_errors import describe
 from fox_cadence.voices.catalogue import all_voices, voice_by_id
 from fox_cadence.web.answers.desk import voice_json
 from fox_cadence.web.answers.proposal import proposal_in_the_piece
@@ -40,7 +40,8 @@ from fox_cadence.web.guard import LOOPBACK
 NOT_AS_PLANNED = 3
 HOST, PORT = "127.0.0.1", 8345
 _PATIENCE_S = 3
-"""How long a stop waits for answers under way: a page with a half-read video would hold the server for ever."""
+"""How long a stop waits for answers under way: a page with a half-read video would hold the server for ever.
+"""
 
 
 class _Terminal:
@@ -68,7 +69,7 @@ def main(arguments: list[str] | None = None) -> int:
     try:
         return int(options.run(options) or 0)
     except (FoxError, EditError, OSError) as error:
-        text = in_words(error) if isinstance(error, OSError) else str(error)
+        text = describe(error) if isinstance(error, OSError) else str(error)
         print(json.dumps({"error": text}) if options.json else f"fox-cadence: {text}", file=sys.stderr)
         return 1
     except KeyboardInterrupt:
@@ -81,7 +82,9 @@ def _parser() -> argparse.ArgumentParser:
 
     def command(name: str, run: Any, text: str) -> argparse.ArgumentParser:
         made = commands.add_parser(name, help=text, description=text)
-        made.add_argument("--data", type=Path, default=default_data_folder(), metavar="DIR", help="data folder")
+        made.add_argument(
+            "--data", type=Path, default=default_data_folder(), metavar="DIR", help="data folder"
+        )
         made.add_argument("--json", action="store_true", help="answer in JSON, for scripts")
         made.set_defaults(run=run)
         return made
@@ -92,28 +95,44 @@ def _parser() -> argparse.ArgumentParser:
     ):
         made = command(name, run, text)
         made.add_argument("--port", type=int, default=PORT, help=f"port (default {PORT}; 0 takes a free one)")
-        made.add_argument("--host", default=HOST, help="address to listen on; on a network it needs a password")
+        made.add_argument(
+            "--host", default=HOST, help="address to listen on; on a network it needs a password"
+        )
         made.add_argument("--name", nargs="*", default=[], help="names other machines call this one by")
         if name == "demo":
             made.add_argument("--no-serve", action="store_true", help="only make the sample project")
-    command("password", _password, "set the password for listening on a network; read from the terminal or stdin")
+    command(
+        "password", _password, "set the password for listening on a network; read from the terminal or stdin"
+    )
     command("list", _list, "list the projects")
     new = command("new", _new, "make a project from files")
     new.add_argument("name", metavar="NAME")
     new.add_argument(
-        "--picture", nargs="+", type=Path, metavar="FILE", help="videos and stills in order (without: plain colours)"
+        "--picture",
+        nargs="+",
+        type=Path,
+        metavar="FILE",
+        help="videos and stills in order (without: plain colours)",
     )
-    new.add_argument("--words", type=Path, metavar="FILE", help="text, Markdown, DOCX, CSV, SSML, SRT, WebVTT or SBV")
-    new.add_argument("--encoding", metavar="NAME", help=f"of a text file: {', '.join(ENCODINGS)} (default: guessed)")
+    new.add_argument(
+        "--words", type=Path, metavar="FILE", help="text, Markdown, DOCX, CSV, SSML, SRT, WebVTT or SBV"
+    )
+    new.add_argument(
+        "--encoding", metavar="NAME", help=f"of a text file: {', '.join(ENCODINGS)} (default: guessed)"
+    )
     new.add_argument("--names", action="store_true", help="MAN: before a caption is who says it")
-    new.add_argument("--descriptions", action="store_true", help="say what stands in brackets in captions too")
+    new.add_argument(
+        "--descriptions", action="store_true", help="say what stands in brackets in captions too"
+    )
     new.add_argument("--bed", type=Path, metavar="FILE", help="music under the narration")
     new.add_argument("--size", default="1080x1920", help="frame size (default 1080x1920)")
     new.add_argument("--fps", default="30", help="frames a second (default 30)")
     new.add_argument("--language", default="en", help="language of the words, such as en or pt")
     voice = command("voice", _voice, "voice all lines that have no voice or are out of date")
     voice.add_argument("project", metavar="PROJECT")
-    voice.add_argument("--voice", metavar="ID", help="voice for every role, as `fox-cadence voices` lists them")
+    voice.add_argument(
+        "--voice", metavar="ID", help="voice for every role, as `fox-cadence voices` lists them"
+    )
     voices = command("voices", _voices, "list the voices of this machine")
     voices.add_argument("--language", metavar="TAG", help="only those of a language, such as en or pt-BR")
     fitting = command("fit", _fit, "propose times; --accept keeps them")
@@ -123,8 +142,12 @@ def _parser() -> argparse.ArgumentParser:
     exporting.add_argument("project", metavar="PROJECT")
     exporting.add_argument("--out", type=Path, required=True, metavar="DIR")
     for part in ("captions", "sound", "video"):
-        exporting.add_argument(f"--{part}", action="store_true", help=f"write the {part} (all when none is named)")
-    exporting.add_argument("--look", action="store_true", help="write a small video, made fast (only when named)")
+        exporting.add_argument(
+            f"--{part}", action="store_true", help=f"write the {part} (all when none is named)"
+        )
+    exporting.add_argument(
+        "--look", action="store_true", help="write a small video, made fast (only when named)"
+    )
     packing = command("pack", _pack, "write a project with all it needs into one file")
     packing.add_argument("project", metavar="PROJECT")
     packing.add_argument("--out", type=Path, required=True, metavar="DIR")
@@ -145,7 +168,10 @@ def _demo(options: argparse.Namespace) -> int:
 
     with Workspace(options.data) as workspace:
         if not options.json:
-            print("Preparing the sample project: its clips are drawn the first time, about a minute.", flush=True)
+            print(
+                "Preparing the sample project: its clips are drawn the first time, about a minute.",
+                flush=True,
+            )
         project = ensure_demo(workspace, _Terminal(options.json))
     if options.no_serve:
         _answer(options, {"project": project}, f"Sample project: {project}")
@@ -200,7 +226,9 @@ def _password(options: argparse.Namespace) -> None:
 def _list(options: argparse.Namespace) -> None:
     with Workspace(options.data) as workspace:
         found = workspace.projects.list()
-    rows = [f"{item.project_id:<14} {item.seconds:7.2f} s {item.lines:4d} lines  {item.name}" for item in found]
+    rows = [
+        f"{item.project_id:<14} {item.seconds:7.2f} s {item.lines:4d} lines  {item.name}" for item in found
+    ]
     _answer(options, {"projects": [asdict(item) for item in found]}, "\n".join(rows) or "No project yet.")
 
 
@@ -212,12 +240,17 @@ def _new(options: argparse.Namespace) -> None:
     width, height = parse_size(options.size)
     if not options.picture and options.words is None:
         raise InputError("give a picture or words to begin with", "--picture, --words")
-    files = [MediaFile(path, path.name) for path in (*(options.picture or []), *([options.bed] if options.bed else []))]
+    files = [
+        MediaFile(path, path.name)
+        for path in (*(options.picture or []), *([options.bed] if options.bed else []))
+    ]
     words = None
     if options.words is not None:
         try:
             choices = Choices(options.names, options.descriptions)
-            words = Source(options.words.name, options.words.read_bytes(), None, options.encoding or "", choices)
+            words = Source(
+                options.words.name, options.words.read_bytes(), None, options.encoding or "", choices
+            )
         except OSError as error:
             raise InputError(error.strerror or "it can't be read", str(options.words)) from error
     with Workspace(options.data) as workspace:
@@ -250,7 +283,11 @@ def _voices(options: argparse.Namespace) -> int:
             if options.language is None or voice.language.lower().startswith(options.language.lower())
         ]
     rows = [f"{v.id:18} {v.name:12} {v.language:7} {v.gender or '':6} {v.character}" for v in found]
-    _answer(options, {"voices": [voice_json(voice) for voice in found]}, "\n".join(rows) or "no voice of this language")
+    _answer(
+        options,
+        {"voices": [voice_json(voice) for voice in found]},
+        "\n".join(rows) or "no voice of this language",
+    )
     return 0
 
 
@@ -278,7 +315,8 @@ def _fit(options: argparse.Namespace) -> int:
             worst = max((abs(line.off_ticks) for line in done.lines), default=0)
             data["worst_miss_ms"] = ticks_to_seconds(worst) * 1000
     rows = [
-        f"{line['state']:<8} {line['start_s']:7.2f} to {line['end_s']:7.2f}  ×{line['pace']:.3f}  {line['text'][:60]}"
+        f"{line['state']:<8} {line['start_s']:7.2f} to {line['end_s']:7.2f}  ×{line['pace']:.3f}  "
+        f"{line['text'][:60]}"
         for line in data["lines"]
     ]
     if data["outside"]:
@@ -326,7 +364,10 @@ def _unpack(options: argparse.Namespace) -> None:
 
 def _made(made: MadeProject) -> tuple[dict[str, Any], str]:
     """A new project with its remarks, for scripts and for people."""
-    lines = [f"Project {made.project_id}", *(f"  {remark.place}: {remark.message}" for remark in made.remarks)]
+    lines = [
+        f"Project {made.project_id}",
+        *(f"  {remark.place}: {remark.message}" for remark in made.remarks),
+    ]
     return made.as_json(), "\n".join(lines)
 
 

@@ -32,7 +32,8 @@ class ClashError(FoxError):
 
     def __init__(self, based_on: int, newest: int) -> None:
         super().__init__(
-            "This project was changed in another window. Your change was not made; the newest state is shown now."
+            "This project was changed in another window. Your change was not made; the newest state is "
+            "shown now."
         )
         self.based_on = based_on
         self.newest = newest

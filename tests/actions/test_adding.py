@@ -17,8 +17,12 @@ def given(*paths: Path) -> list[MediaFile]:
 
 
 def test_pictures_come_after_a_shot_in_their_order_as_one_step(workspace: Workspace, tmp_path: Path) -> None:
-    project_id = workspace.projects.create(simple_project(["One.", "Two."], width=64, height=64), "Project made")
-    media = given(files.video(tmp_path / "a.mp4", 1.0), files.still(tmp_path / "b.png"), files.tone(tmp_path / "c.wav"))
+    project_id = workspace.projects.create(
+        simple_project(["One.", "Two."], width=64, height=64), "Project made"
+    )
+    media = given(
+        files.video(tmp_path / "a.mp4", 1.0), files.still(tmp_path / "b.png"), files.tone(tmp_path / "c.wav")
+    )
     added = add_media(workspace, project_id, media, "s1")
     head = workspace.head(project_id)
     assert [shot.name for shot in head.project.shots] == ["Shot 1", "a", "b", "Shot 2"]
@@ -51,5 +55,7 @@ def test_what_can_not_be_used_is_named_and_the_rest_is_taken(workspace: Workspac
     with pytest.raises(InputError, match=r"none of the files could be used: bad\.mp4"):
         add_media(workspace, project_id, given(bad))
     with pytest.raises(InputError, match="no sound"):
-        add_media(workspace, project_id, given(files.still(tmp_path / "c.png", colour=(9, 9, 9))), as_bed=True)
+        add_media(
+            workspace, project_id, given(files.still(tmp_path / "c.png", colour=(9, 9, 9))), as_bed=True
+        )
     assert workspace.head(project_id) == before

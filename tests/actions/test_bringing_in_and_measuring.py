@@ -13,9 +13,9 @@ from fox_cadence.actions.bring_in import MediaFile, NewProject, bring_in_clip, c
 from fox_cadence.actions.editing import make_edits
 from fox_cadence.actions.exporting import Wanted, export
 from fox_cadence.actions.measuring import compare, measure_video
+from fox_cadence.actions.script_import import Source
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.actions.writing import Source
 from fox_cadence.core.edits import Applied, DeleteHeading, SetShotLength, SetSource, SetTransition
 from fox_cadence.core.project import said_text
 from fox_cadence.core.ticks import FrameRate, seconds_to_ticks
@@ -43,16 +43,26 @@ def test_pictures_become_shots_words_lines_and_sound_the_bed(workspace: Workspac
     assert made.remarks == ()
     project = workspace.head(made.project_id).project
     assert [(shot.name, shot.length_frames) for shot in project.shots] == [("one", 60), ("two", 120)]
-    assert [said_text(project, line) for line in project.lines] == ["The foam comes in.", "The foam goes out."]
+    assert [said_text(project, line) for line in project.lines] == [
+        "The foam comes in.",
+        "The foam goes out.",
+    ]
     assert project.bed is not None
     assert project.clips[project.bed.clip_hash].kind == "sound"
     assert workspace.head(made.project_id).undo_label is None or project.name == "Foam"
 
 
-def test_a_script_with_names_gets_a_voice_for_each_and_keeps_its_headings(workspace: Workspace, tmp_path: Path) -> None:
+def test_a_script_with_names_gets_a_voice_for_each_and_keeps_its_headings(
+    workspace: Workspace, tmp_path: Path
+) -> None:
     script = docx.Document()
     script.add_heading("The pools", 1)
-    for text in ("What it forgets, it keeps.", "LIMPET: Home is a groove.", "CRAB: I watch.", "LIMPET: And I stay."):
+    for text in (
+        "What it forgets, it keeps.",
+        "LIMPET: Home is a groove.",
+        "CRAB: I watch.",
+        "LIMPET: And I stay.",
+    ):
         script.add_paragraph(text)
     out = io.BytesIO()
     script.save(out)
@@ -61,9 +71,16 @@ def test_a_script_with_names_gets_a_voice_for_each_and_keeps_its_headings(worksp
     project = workspace.head(made.project_id).project
     assert [role.name for role in project.roles] == ["narrator", "limpet", "crab"]
     assert len({role.voice_id for role in project.roles}) == len({role.colour for role in project.roles}) == 3
-    assert [project.role(line.role_id).name for line in project.lines] == ["narrator", "limpet", "crab", "limpet"]
+    assert [project.role(line.role_id).name for line in project.lines] == [
+        "narrator",
+        "limpet",
+        "crab",
+        "limpet",
+    ]
     assert [text.text for text in project.scene_texts] == ["The pools"]
-    make_edits(workspace, made.project_id, workspace.head(made.project_id), [DeleteHeading(scene_text_id="t1")])
+    make_edits(
+        workspace, made.project_id, workspace.head(made.project_id), [DeleteHeading(scene_text_id="t1")]
+    )
     assert workspace.head(made.project_id).project.scene_texts == ()
     with pytest.raises(InputError, match=r"script\.docx: it is no DOCX"):
         new_project(workspace, SMALL, given(tmp_path), Source("script.docx", b"PK no"))
@@ -107,7 +124,9 @@ def test_without_a_picture_nothing_is_made(workspace: Workspace, tmp_path: Path)
 def test_each_language_begins_with_a_voice_that_speaks_it(workspace: Workspace, tmp_path: Path) -> None:
     picture = [MediaFile(files.still(tmp_path / "a.png"), "a.png")]
     for language in ("es", "fr", "de", "en"):
-        made = new_project(workspace, NewProject("x", 128, 160, RATE, language), picture, Source("w.txt", b"Uno.\n"))
+        made = new_project(
+            workspace, NewProject("x", 128, 160, RATE, language), picture, Source("w.txt", b"Uno.\n")
+        )
         project = workspace.head(made.project_id).project
         assert project.language == language
         result = voice_lines(workspace, made.project_id)
@@ -130,10 +149,18 @@ def test_what_a_project_cannot_be_is_said(wanted: NewProject, words: str) -> Non
         check_new_project(wanted)
 
 
-def test_a_name_of_any_script_stays_as_it_is_but_for_control_characters(workspace: Workspace, tmp_path: Path) -> None:
+def test_a_name_of_any_script_stays_as_it_is_but_for_control_characters(
+    workspace: Workspace, tmp_path: Path
+) -> None:
     picture = [MediaFile(files.still(tmp_path / "a.png"), "../../a.png")]
     persian = "می\u200cخواهم"  # the joiner is a part of the word
-    for name, kept in {"潮だまり": "", "../../etc/passwd": "", "a\x07b\n": "a b", "🦀" * 200: "", persian: ""}.items():
+    for name, kept in {
+        "潮だまり": "",
+        "../../etc/passwd": "",
+        "a\x07b\n": "a b",
+        "🦀" * 200: "",
+        persian: "",
+    }.items():
         made = new_project(workspace, NewProject(name, 128, 160, RATE), picture, None)
         assert workspace.head(made.project_id).project.name == (kept or name)
         assert "/" not in made.project_id
@@ -156,12 +183,19 @@ def test_bringing_in_can_be_stopped_and_leaves_nothing(workspace: Workspace, tmp
     assert bring_in_clip(workspace, MediaFile(path, "other name.mp4")).hash == clip.hash
 
 
-def test_a_video_with_a_dissolve_is_in_sync_and_another_timeline_is_not(workspace: Workspace, tmp_path: Path) -> None:
+def test_a_video_with_a_dissolve_is_in_sync_and_another_timeline_is_not(
+    workspace: Workspace, tmp_path: Path
+) -> None:
     words = Source("words.txt", b"The foam comes in.\nThe foam goes out again.\nStone.\n")
-    media = [MediaFile(files.video(tmp_path / f"{n}.mp4", 3.0, size=(128, 160), seed=n), f"{n}.mp4") for n in range(3)]
+    media = [
+        MediaFile(files.video(tmp_path / f"{n}.mp4", 3.0, size=(128, 160), seed=n), f"{n}.mp4")
+        for n in range(3)
+    ]
     made = new_project(workspace, SMALL, media, words)
     voice_lines(workspace, made.project_id)
-    make_edits(workspace, made.project_id, workspace.head(made.project_id), [SetTransition(shot_id="s1", frames=8)])
+    make_edits(
+        workspace, made.project_id, workspace.head(made.project_id), [SetTransition(shot_id="s1", frames=8)]
+    )
     export(workspace, made.project_id, tmp_path / "out", Wanted(video=True, sound=False, captions=False))
     video = tmp_path / "out" / "foam.mp4"
     report = measure_video(workspace, video, made.project_id)
@@ -187,7 +221,9 @@ def footage(path: Path, cut: int, count: int = 90) -> Path:
         stream = output.add_stream("libx264", rate=30)
         stream.width, stream.height, stream.pix_fmt = 128, 160, "yuv420p"
         for number in range(count):
-            grey = np.full((160, 128, 3), 60 if number < cut else 190, np.uint8) + rng.integers(0, 4, (160, 128, 1))
+            grey = np.full((160, 128, 3), 60 if number < cut else 190, np.uint8) + rng.integers(
+                0, 4, (160, 128, 1)
+            )
             frame = av.VideoFrame.from_ndarray(grey.astype(np.uint8), format="rgb24")
             frame.pts, frame.time_base = number, Fraction(1, 30)
             output.mux(stream.encode(frame))
@@ -198,7 +234,10 @@ def footage(path: Path, cut: int, count: int = 90) -> Path:
 def test_cuts_of_the_footage_itself_are_listed_apart_and_cuts_of_nobody_are_not(
     workspace: Workspace, tmp_path: Path
 ) -> None:
-    media = [MediaFile(footage(tmp_path / "a.mp4", 40), "a.mp4"), MediaFile(footage(tmp_path / "b.mp4", 70), "b.mp4")]
+    media = [
+        MediaFile(footage(tmp_path / "a.mp4", 40), "a.mp4"),
+        MediaFile(footage(tmp_path / "b.mp4", 70), "b.mp4"),
+    ]
     made = new_project(workspace, SMALL, media, None)
     export(workspace, made.project_id, tmp_path / "out", Wanted(sound=False, captions=False))
     report = measure_video(workspace, tmp_path / "out" / "foam.mp4", made.project_id)
@@ -207,14 +246,19 @@ def test_cuts_of_the_footage_itself_are_listed_apart_and_cuts_of_nobody_are_not(
     assert "cuts of the footage itself, inside shots, at frames 40, 160" in report.as_text()
 
     # the same video against a piece that shows another part of the clip: its cut is nobody's then
-    edits: list[Applied] = [SetShotLength(shot_id="s1", length_frames=60), SetSource(shot_id="s1", source_in_frames=30)]
+    edits: list[Applied] = [
+        SetShotLength(shot_id="s1", length_frames=60),
+        SetSource(shot_id="s1", source_in_frames=30),
+    ]
     make_edits(workspace, made.project_id, workspace.head(made.project_id), edits)
     report = measure_video(workspace, tmp_path / "out" / "foam.mp4", made.project_id)
     assert not report.in_sync
     assert (report.cuts_inside, report.unplanned_cuts) == ((), (90, 160))
 
 
-def test_a_video_that_is_not_there_or_of_another_size_is_refused(workspace: Workspace, tmp_path: Path) -> None:
+def test_a_video_that_is_not_there_or_of_another_size_is_refused(
+    workspace: Workspace, tmp_path: Path
+) -> None:
     project_id = workspace.projects.create(simple_project(["One."]), "Project made")
     with pytest.raises(InputError, match="no such file"):
         measure_video(workspace, tmp_path / "gone.mp4", project_id)

@@ -16,14 +16,17 @@ from hypothesis import strategies as st
 from fox_cadence.actions.bring_in import MediaFile
 from fox_cadence.actions.bundling import bring_in_bundle, write_bundle
 from fox_cadence.actions.exporting import Wanted, export, mix, screen
-from fox_cadence.actions.projects import back_to, copy_project, point_to
+from fox_cadence.actions.projects import copy_project, point_to
+from fox_cadence.actions.undo import back_to
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.errors import FoxError, InputError
 from tests.builders import simple_project
 
 
-def test_a_bundle_brings_the_same_sound_and_the_same_cuts_to_another_machine(demo: Workspace, tmp_path: Path) -> None:
+def test_a_bundle_brings_the_same_sound_and_the_same_cuts_to_another_machine(
+    demo: Workspace, tmp_path: Path
+) -> None:
     path = write_bundle(demo, "marrow-bay", tmp_path / "out")
     assert [file.name for file in (tmp_path / "out").iterdir()] == [path.name]
     there = demo.timeline(demo.head("marrow-bay").project)
@@ -39,7 +42,9 @@ def test_a_bundle_brings_the_same_sound_and_the_same_cuts_to_another_machine(dem
         again = bring_in_bundle(other, path, path.name)  # what is there is not taken in twice
         assert again.project_id != made.project_id
         assert len(list((other.folder / "clips").iterdir())) == len(project.clips)
-        names = [file.name for file in export(other, made.project_id, tmp_path / "x", Wanted(video=False)).paths]
+        names = [
+            file.name for file in export(other, made.project_id, tmp_path / "x", Wanted(video=False)).paths
+        ]
         assert len(names) == 5  # captions twice, two sounds, and the notes: lines without a voice
 
 
@@ -114,7 +119,10 @@ HARMFUL: dict[str, tuple[Callable[[bytes], bytes], str]] = {
     "empty": (lambda _: b"", "no ZIP archive"),
     "text": (lambda _: b"once upon a tide", "no ZIP archive"),
     "cut short": (lambda bundle: bundle[: len(bundle) // 2], "cut short"),
-    "another archive": (lambda _: changed(linked(b""), lambda parts: parts.clear()), "bundle.json is missing"),
+    "another archive": (
+        lambda _: changed(linked(b""), lambda parts: parts.clear()),
+        "bundle.json is missing",
+    ),
     "path upwards": (add("../outside"), "leads out"),
     "path from the root": (add("/etc/outside"), "leads out"),
     "path of another system": (add("..\\outside"), "leads out"),
@@ -124,9 +132,18 @@ HARMFUL: dict[str, tuple[Callable[[bytes], bytes], str]] = {
     "no version": (with_json("bundle.json", lambda m: m.pop("version") and m), "no version"),
     "another format": (with_json("bundle.json", lambda m: m.update(format="zoo")), "no bundle"),
     "manifest a list": (with_json("bundle.json", lambda m: [m]), "no bundle"),
-    "project no JSON": (lambda b: changed(b, lambda parts: parts.update({"project.json": b"{"})), "project.json"),
-    "project deep": (lambda b: changed(b, lambda p: p.update({"project.json": b"[" * 100_000})), "project.json"),
-    "shot of no length": (with_json("project.json", lambda p: p["shots"][0].update(length_frames=0)), "length_frames"),
+    "project no JSON": (
+        lambda b: changed(b, lambda parts: parts.update({"project.json": b"{"})),
+        "project.json",
+    ),
+    "project deep": (
+        lambda b: changed(b, lambda p: p.update({"project.json": b"[" * 100_000})),
+        "project.json",
+    ),
+    "shot of no length": (
+        with_json("project.json", lambda p: p["shots"][0].update(length_frames=0)),
+        "length_frames",
+    ),
     "role gone": (with_json("project.json", lambda p: p.update(roles=[])), "role 'r1'"),
     "words outside": (
         with_json("takes.json", lambda t: t[0]["words"][0].update(start_sample=10**9)),

@@ -17,10 +17,10 @@ from fox_cadence.actions.editing import make_edits
 from fox_cadence.actions.exporting_sound import export_lines
 from fox_cadence.actions.fitting import accept, fit
 from fox_cadence.actions.recording import bring_recording, draft_of
+from fox_cadence.actions.script_import import Source, bring_words, plan_words
 from fox_cadence.actions.takes import Variant, choose_take, compare, keep_compared, takes_of_line
 from fox_cadence.actions.voicing import natural_take, open_lines, voice_lines
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.actions.writing import Source, bring_words, plan_words
 from fox_cadence.core.delivery import Delivery
 from fox_cadence.core.edits import (
     Applied,
@@ -60,7 +60,9 @@ def states(workspace: Workspace, project_id: str) -> list[LineState]:
     return [span.state for span in workspace.timeline(workspace.head(project_id).project).lines]
 
 
-def test_a_line_keeps_its_takes_and_gets_back_what_an_old_one_was_made_from(workspace: Workspace, bay: str) -> None:
+def test_a_line_keeps_its_takes_and_gets_back_what_an_old_one_was_made_from(
+    workspace: Workspace, bay: str
+) -> None:
     first = workspace.head(bay).project.line("l1").take_id
     edited(
         workspace, bay,
@@ -143,7 +145,9 @@ def recorded(workspace: Workspace, tmp_path: Path, texts: list[str], voice_id: s
         parts += [read_wav(workspace.library.take_sound(take.sound_hash)), np.zeros(36_000, np.float32)]
     sound = np.concatenate(parts)
     path = tmp_path / "spoken.wav"
-    path.write_bytes(wav_bytes(sound + np.random.default_rng(3).normal(0, 0.0008, len(sound)).astype(np.float32)))
+    path.write_bytes(
+        wav_bytes(sound + np.random.default_rng(3).normal(0, 0.0008, len(sound)).astype(np.float32))
+    )
     return path
 
 
@@ -214,7 +218,9 @@ def test_a_recording_in_another_language_is_cut_by_a_reading(workspace: Workspac
 
 
 def test_a_draft_begins_a_line_after_each_rest(workspace: Workspace, tmp_path: Path) -> None:
-    text, words = draft_of(recorded(workspace, tmp_path, ["The first one came back.", "The first one went."]), "s.wav")
+    text, words = draft_of(
+        recorded(workspace, tmp_path, ["The first one came back.", "The first one went."]), "s.wav"
+    )
     assert text.count("\n") >= 1
     assert len(words) >= 6
 
@@ -313,8 +319,15 @@ def test_a_pronunciation_is_heard_before_it_is_set(workspace: Workspace, bay: st
     other = hear_entry(workspace, bay, SetEntry(written="Marrow"))
     assert one.length_ticks > other.length_ticks
     assert workspace.head(bay) == before
-    edited(workspace, bay, SetLineDelivery(line_id="l1", voice_id="corin"), SetEntry(written="pools", spelled="pulls"))
-    assert hear_entry(workspace, bay, SetEntry(written="Marrow")).voice_id == "corin"  # who has the word says it
+    edited(
+        workspace,
+        bay,
+        SetLineDelivery(line_id="l1", voice_id="corin"),
+        SetEntry(written="pools", spelled="pulls"),
+    )
+    assert (
+        hear_entry(workspace, bay, SetEntry(written="Marrow")).voice_id == "corin"
+    )  # who has the word says it
     assert hear_entry(workspace, bay, SetEntry(written="unheard")).voice_id == "orla"
 
 
@@ -342,7 +355,9 @@ def test_lines_are_written_as_files_trimmed_and_named(
     assert [file.name for file in files] == [f"test-narrator-02.{kind}"]
     assert files[0].stat().st_size > 5000
     if kind == "wav":
-        take = workspace.takes_of(workspace.head(bay).project)[workspace.head(bay).project.line("l2").take_id or ""]
+        take = workspace.takes_of(workspace.head(bay).project)[
+            workspace.head(bay).project.line("l2").take_id or ""
+        ]
         assert abs(samples_to_ticks(len(read_wav(files[0]))) - take.length_ticks) <= samples_to_ticks(480)
     with pytest.raises(InputError, match="has a sound yet"):
         export_lines(workspace, bay, tmp_path / "out", ["nothing"], "wav")

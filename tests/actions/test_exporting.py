@@ -1,4 +1,5 @@
-"""Exports: what is in the files is measured, what is not is said, and one product's trouble is that product's."""
+"""Exports: what is in the files is measured, what is not is said, and one product's trouble is that
+product's."""
 
 from pathlib import Path
 
@@ -8,9 +9,9 @@ import pytest
 
 from fox_cadence.actions.bring_in import MediaFile, NewProject, new_project
 from fox_cadence.actions.exporting import Wanted, caption_cues, export, export_notes
+from fox_cadence.actions.script_import import Choices, Source
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.actions.writing import Choices, Source
 from fox_cadence.core.edits import SetFrame, SetShotLength, apply_all
 from fox_cadence.core.ticks import FrameRate, seconds_to_ticks, ticks_to_seconds
 from fox_cadence.core.timeline_builder import build_timeline
@@ -47,7 +48,9 @@ def test_finished_files_are_as_loud_as_they_should_be_and_the_docket_says_so(
     assert exported.failed == ()
 
 
-def test_one_product_that_fails_is_named_and_the_others_are_made(workspace: Workspace, tmp_path: Path) -> None:
+def test_one_product_that_fails_is_named_and_the_others_are_made(
+    workspace: Workspace, tmp_path: Path
+) -> None:
     clip = files.video(tmp_path / "a.mp4", 4.0)
     made = new_project(workspace, SMALL, [MediaFile(clip, "a.mp4")], WORDS)
     kept = next(iter(workspace.head(made.project_id).project.clips))
@@ -61,7 +64,9 @@ def test_one_product_that_fails_is_named_and_the_others_are_made(workspace: Work
 
 
 @pytest.mark.parametrize("size", [(1080, 1350), (1920, 1080), (66, 74)])
-def test_a_quick_look_is_made_of_every_frame_shape(workspace: Workspace, tmp_path: Path, size: tuple[int, int]) -> None:
+def test_a_quick_look_is_made_of_every_frame_shape(
+    workspace: Workspace, tmp_path: Path, size: tuple[int, int]
+) -> None:
     clip = files.video(tmp_path / "a.mp4", 0.4)
     made = new_project(workspace, SMALL, [MediaFile(clip, "a.mp4")], None)
     head = workspace.head(made.project_id)
@@ -73,8 +78,11 @@ def test_a_quick_look_is_made_of_every_frame_shape(workspace: Workspace, tmp_pat
 
 
 def test_what_nobody_will_hear_or_see_is_said_beside_the_files(workspace: Workspace, tmp_path: Path) -> None:
-    srt = b"1\n00:00:00,000 --> 00:00:02,000\nThe tide.\n\n2\n00:00:02,500 --> 00:00:05,000\n\xe6\xbd\xae goes out.\n"
-    made = new_project(workspace, SMALL, [MediaFile(files.still(tmp_path / "a.png"), "a.png")], Source("w.srt", srt))
+    srt = b"1\n00:00:00,000 --> 00:00:02,000\nThe tide.\n\n2\n"
+    srt += b"00:00:02,500 --> 00:00:05,000\n\xe6\xbd\xae goes out.\n"
+    made = new_project(
+        workspace, SMALL, [MediaFile(files.still(tmp_path / "a.png"), "a.png")], Source("w.srt", srt)
+    )
     assert any("can't draw 潮" in remark.message for remark in made.remarks)
     head = workspace.head(made.project_id)
     shorter, label = apply_all(head.project, [SetShotLength(shot_id="s1", length_frames=75)])
@@ -114,7 +122,9 @@ def test_takes_that_an_older_meter_measured_are_measured_again(workspace: Worksp
     assert workspace.library.take_by_key(take.key) == again
 
 
-def test_a_clip_that_an_older_meter_measured_plays_as_loud_as_it_is(workspace: Workspace, tmp_path: Path) -> None:
+def test_a_clip_that_an_older_meter_measured_plays_as_loud_as_it_is(
+    workspace: Workspace, tmp_path: Path
+) -> None:
     media = [MediaFile(files.video(tmp_path / "a.mp4", 2.3, tone_hz=300), "a.mp4")]
     made = new_project(workspace, SMALL, media, None)
     clips = workspace.head(made.project_id).project.clips
@@ -126,10 +136,14 @@ def test_a_clip_that_an_older_meter_measured_plays_as_loud_as_it_is(workspace: W
 
 
 def test_a_project_is_made_of_words_alone_a_shot_for_each_section(workspace: Workspace) -> None:
-    script = "# Low tide\n\nThe sea leaves twice a day.\n\nIt comes back.\n\n# The pools\n\nLIMPET: Home is a groove.\n"
+    script = "# Low tide\n\nThe sea leaves twice a day.\n\nIt comes back.\n\n"
+    script += "# The pools\n\nLIMPET: Home is a groove.\n"
     made = new_project(workspace, SMALL, [], Source("s.md", script.encode()))
     project = workspace.head(made.project_id).project
-    assert [(shot.name, shot.clip_hash) for shot in project.shots] == [("Low tide", None), ("The pools", None)]
+    assert [(shot.name, shot.clip_hash) for shot in project.shots] == [
+        ("Low tide", None),
+        ("The pools", None),
+    ]
     assert len({shot.colour for shot in project.shots}) == 2
     assert [line.first_shot_id for line in project.lines] == ["s1", "s1", "s2"]
     assert [text.text for text in project.scene_texts] == ["Low tide", "The pools"]
@@ -168,12 +182,16 @@ def test_what_captions_offer_is_said_and_done_only_when_chosen(workspace: Worksp
     assert [line.said for line in project.lines] == [None] * 4
 
 
-def test_odd_sizes_are_made_even_and_every_file_that_is_no_use_is_named(workspace: Workspace, tmp_path: Path) -> None:
+def test_odd_sizes_are_made_even_and_every_file_that_is_no_use_is_named(
+    workspace: Workspace, tmp_path: Path
+) -> None:
     still = MediaFile(files.still(tmp_path / "a.png"), "a.png")
     made = new_project(workspace, NewProject("x", 65, 81, FrameRate(numerator=25)), [still], None)
     project = workspace.head(made.project_id).project
     assert (project.width, project.height) == (64, 80)
-    assert [remark.message for remark in made.remarks] == ["65 × 81 was made 64 × 80: video needs even numbers"]
+    assert [remark.message for remark in made.remarks] == [
+        "65 × 81 was made 64 × 80: video needs even numbers"
+    ]
     bad = [tmp_path / name for name in ("one.mp4", "two.mov")]
     for path in bad:
         path.write_text("no film")

@@ -142,9 +142,12 @@ def test_what_is_kept_for_one_fit_is_not_locked_afterwards(demo: Workspace) -> N
     result = accept(demo, fit(demo, BAY, kept))
     after = demo.timeline(demo.head(BAY).project)
     assert result.failed == ()
-    assert [after.shots[n].shot.length_frames for n in (2, 5)] == [before.shots[n].shot.length_frames for n in (2, 5)]
+    assert [after.shots[n].shot.length_frames for n in (2, 5)] == [
+        before.shots[n].shot.length_frames for n in (2, 5)
+    ]
     assert (
-        after.lines[2].end_ticks - after.lines[2].start_ticks == before.lines[2].end_ticks - before.lines[2].start_ticks
+        after.lines[2].end_ticks - after.lines[2].start_ticks
+        == before.lines[2].end_ticks - before.lines[2].start_ticks
     )
     assert not after.shots[5].shot.locked
     assert after.shots[2].shot.give_way is None
@@ -174,12 +177,16 @@ def test_an_accepted_fit_ends_each_line_on_plan_for_another_voice_too(demo: Work
 
 
 def test_what_is_accepted_is_what_was_proposed_whatever_was_learnt_since(workspace: Workspace) -> None:
-    project_id = workspace.projects.create(simple_project(["The tide goes out.", "A crab waits."], 1.5), "Made")
+    project_id = workspace.projects.create(
+        simple_project(["The tide goes out.", "A crab waits."], 1.5), "Made"
+    )
     fitted = fit(workspace, project_id)  # of estimated lengths: nothing has a voice yet
     for text in ("The sea comes in, and very slowly.", "Nobody waits for it.", "It is high water at noon."):
         take_for(workspace, VoicingRequest(text=text, voice_id="orla", pace=1.0, pitch_semitones=0))
     learnt = fit(workspace, project_id)
-    assert [plan.lengths for plan in learnt.proposal.lines] != [plan.lengths for plan in fitted.proposal.lines]
+    assert [plan.lengths for plan in learnt.proposal.lines] != [
+        plan.lengths for plan in fitted.proposal.lines
+    ]
     done = accept(workspace, fitted)
     assert [plan.lengths for plan in done.proposal.lines] == [plan.lengths for plan in fitted.proposal.lines]
     placed = [line.placement for line in workspace.head(project_id).project.lines]

@@ -42,7 +42,9 @@ def test_a_voice_that_speaks_too_slowly_is_fitted_as_it_speaks(
     assert plan.spill_ticks == 0  # its shot has given what the voice took
 
 
-def test_a_line_that_fails_is_named_and_the_others_are_made(demo: Workspace, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_line_that_fails_is_named_and_the_others_are_made(
+    demo: Workspace, monkeypatch: pytest.MonkeyPatch
+) -> None:
     real = paced_take
 
     def lost(workspace, project, span, lengths):  # type: ignore[no-untyped-def]

@@ -45,7 +45,9 @@ def test_one_action_voices_what_is_open_and_says_what_it_did(demo: Workspace) ->
     assert demo.head(BAY).undo_label == "2 lines voiced"
 
 
-def test_a_line_that_fails_is_reported_and_the_others_go_on(demo: Workspace, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_line_that_fails_is_reported_and_the_others_go_on(
+    demo: Workspace, monkeypatch: pytest.MonkeyPatch
+) -> None:
     edited(demo, SetRole(role_id="r1", voice_id="corin"))
     real = demo.engines.espeak.say
 
@@ -96,7 +98,9 @@ def test_an_accepted_fit_sounds_as_planned_and_is_one_step(demo: Workspace) -> N
         assert abs(span.take.length_ticks - (plan.end_ticks - plan.start_ticks)) <= samples_to_ticks(240)
     demo.projects.undo(BAY)
     assert demo.head(BAY).project == before
-    make_edits(demo, BAY, demo.head(BAY), [SetCaptionText(caption_id="c1", text="Another window was faster.")])
+    make_edits(
+        demo, BAY, demo.head(BAY), [SetCaptionText(caption_id="c1", text="Another window was faster.")]
+    )
     with pytest.raises(ClashError):
         accept(demo, fitted)
 

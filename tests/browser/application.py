@@ -1,4 +1,5 @@
-"""The real application as a process of its own and a headless Chromium, for tests, screenshots and benchmarks."""
+"""The real application as a process of its own and a headless Chromium, for tests, screenshots and
+benchmarks."""
 
 import json
 import os
@@ -26,7 +27,18 @@ WINDOWS: list[BrowserContext] = []
 def served(data: Path, command: str = "serve", *options: str) -> Iterator[str]:
     """The address an application answers at that serves a data folder; the command is serve or demo."""
     process = subprocess.Popen(
-        [sys.executable, "-m", "fox_cadence.cli", command, "--data", str(data), "--port", "0", "--json", *options],
+        [
+            sys.executable,
+            "-m",
+            "fox_cadence.cli",
+            command,
+            "--data",
+            str(data),
+            "--port",
+            "0",
+            "--json",
+            *options,
+        ],
         stdout=subprocess.PIPE,
         env={**os.environ, "PYTHONWARNINGS": "default", "PYTHONFAULTHANDLER": "1"},
     )

@@ -31,7 +31,8 @@ def browser() -> Iterator[Browser]:
 
 @pytest.fixture
 def open_page(browser: Browser) -> Iterator[Callable[[str], Page]]:
-    """Opens an address in a new window; the test fails when a page logs an error or asks another host for anything."""
+    """Opens an address in a new window; the test fails when a page logs an error or asks another host for
+    anything."""
     wrong: list[str] = []
 
     def open_at(address: str) -> Page:
@@ -44,7 +45,8 @@ def open_page(browser: Browser) -> Iterator[Callable[[str], Page]]:
             "console",
             lambda message: (
                 wrong.append(f"console: {message.text}")
-                if message.type == "error" and not any(status in message.text for status in (*REFUSALS, *GONE))
+                if message.type == "error"
+                and not any(status in message.text for status in (*REFUSALS, *GONE))
                 else None
             ),
         )
@@ -52,7 +54,9 @@ def open_page(browser: Browser) -> Iterator[Callable[[str], Page]]:
             "request",
             lambda request: (
                 wrong.append(f"foreign request: {request.url}")
-                if not request.url.startswith((address.split("/projects")[0].rsplit("/new", 1)[0], "blob:", "data:"))
+                if not request.url.startswith(
+                    (address.split("/projects")[0].rsplit("/new", 1)[0], "blob:", "data:")
+                )
                 else None
             ),
         )
@@ -76,7 +80,8 @@ class Shared:
 
 @pytest.fixture(scope="session")
 def shared(demo_master: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Shared]:
-    """One server for all tests that only look at the sample: starting one for each takes longer than most of them."""
+    """One server for all tests that only look at the sample: starting one for each takes longer than most of
+    them."""
     folder = Path(shutil.copytree(demo_master, tmp_path_factory.mktemp("shared") / "data"))
     with served(folder) as address:
         yield Shared(address, folder, demo_master)

@@ -1,4 +1,5 @@
-"""Records line 2 of a served sample with a microphone that plays a file, in a browser of its own: `ADDRESS FILE`.
+"""Records line 2 of a served sample with a microphone that plays a file, in a browser of its own: `ADDRESS
+FILE`.
 
 A program, because a test can't start a second browser beside the one all tests share.
 """

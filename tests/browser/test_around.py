@@ -23,7 +23,11 @@ def test_nothing_runs_over_at_any_width(page: Page, width: int) -> None:
         assert label["x"] + label["width"] <= left["x"] + left["width"]
         for ghost in ghosts:
             apart = ghost["x"] + ghost["width"] <= label["x"] or label["x"] + label["width"] <= ghost["x"]
-            assert apart or ghost["y"] > label["y"] + label["height"] or label["y"] > ghost["y"] + ghost["height"]
+            assert (
+                apart
+                or ghost["y"] > label["y"] + label["height"]
+                or label["y"] > ghost["y"] + ghost["height"]
+            )
     for button in ("Undo", "Fit everything"):
         box = page.get_by_role("button", name=button, exact=True).bounding_box()
         assert box is not None
@@ -164,7 +168,9 @@ def test_a_natural_voice_is_found_heard_and_cast_in_one_action(page: Page) -> No
     assert heard.value.ok
     expect(page.get_by_text("“Cast” gives narrator another voice")).to_contain_text("9 lines")
     page.get_by_label("Cast Holt", exact=True).click()
-    expect(page.locator("#notice")).to_contain_text("Voices: 8 made, 2 kept, 0 failed", timeout=60_000)  # one was heard
+    expect(page.locator("#notice")).to_contain_text(
+        "Voices: 8 made, 2 kept, 0 failed", timeout=60_000
+    )  # one was heard
     expect(page.get_by_label("Cast Holt", exact=True)).to_have_attribute("aria-disabled", "true")
     expect(page.get_by_label("Cast Holt", exact=True)).to_be_focused()
     page.keyboard.press("Enter")

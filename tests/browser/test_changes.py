@@ -1,4 +1,5 @@
-"""What the page is told after each change, put into what it knew, is what it would be told if it knew nothing."""
+"""What the page is told after each change, put into what it knew, is what it would be told if it knew
+nothing."""
 
 import random
 import time
@@ -73,7 +74,12 @@ class Window:
                 {"kind": "caption_text", "caption_id": caption["id"], "text": chance.choice((FEW, MORE))},
                 {"kind": "shot_length", "shot_id": shot["id"], "length_frames": max(20, shot["length"] - 7)},
                 {"kind": "said", "line_id": line["id"], "text": chance.choice((FEW, MORE))},
-                {"kind": "pause", "line_id": line["id"], "after_word": chance.randrange(words), "seconds": 0.4},
+                {
+                    "kind": "pause",
+                    "line_id": line["id"],
+                    "after_word": chance.randrange(words),
+                    "seconds": 0.4,
+                },
                 {"kind": "line_start", "line_id": line["id"], "offset_s": chance.uniform(0.1, 1.5)},
                 {"kind": "lock", "what": "shot", "id": shot["id"], "locked": not shot["locked"]},
                 {"kind": "house", "fastest_pace": chance.choice((1.1, 1.2, 1.3))},
@@ -140,6 +146,8 @@ def test_changes_put_into_what_was_known_are_what_is_there(page: Page, seed: int
 
 def test_a_state_that_is_forgotten_is_told_whole(page: Page) -> None:
     base, project = page.url.split("/projects/")
-    answer = page.request.get(f"{base}/api/projects/{project}/timeline", headers={"x-known-version": "no-such"}).json()
+    answer = page.request.get(
+        f"{base}/api/projects/{project}/timeline", headers={"x-known-version": "no-such"}
+    ).json()
     assert "since" not in answer
     assert len(answer["lines"]) == 10

@@ -1,4 +1,5 @@
-"""The fit through the real interface: remedies, drags followed live, what is heard and accepted, by hand and by key."""
+"""The fit through the real interface: remedies, drags followed live, what is heard and accepted, by hand and
+by key."""
 
 import re
 
@@ -162,7 +163,8 @@ def test_the_estimate_follows_every_keystroke(page: Page) -> None:
     field.press_sequentially(" And then it rained for days.")
     expect(page.locator("#estimate")).to_contain_text(re.compile(r"≈\d\.\d\d s .* of \d\.\d\d s"))
     field.fill(
-        "Home is a groove that I have been grinding into this rock since before your boats had any names at all."
+        "Home is a groove that I have been grinding into this rock since before your boats had any names at "
+        "all."
     )
     expect(page.locator("#estimate")).to_contain_text(re.compile(r"words? too many"))
     field.fill("Home.")

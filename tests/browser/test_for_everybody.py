@@ -15,8 +15,9 @@ Opener = Callable[[str], Page]
 AXE = Path(__file__).resolve().parents[2] / "node_modules" / "axe-core" / "axe.min.js"
 STANDARDS = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]
 EQUIVALENT = ("caption-edge", 'class="rest')
-"""Edges of captions and pauses lie nearer to one another than targets may (2.5.8) where captions and words do. The same
-is done by fields that are large enough, In and Out and Pause after under Words, and by arrow keys."""
+"""Edges of captions and pauses lie nearer to one another than targets may (2.5.8) where captions and words
+do. The same is done by fields that are large enough, In and Out and Pause after under Words, and by arrow
+keys."""
 
 DESKS = {
     "1": ("", ()),
@@ -32,9 +33,9 @@ DESKS = {
 def wrong(page: Page) -> list[str]:
     """What axe-core calls serious or critical on a page: rule and element."""
     page.evaluate(AXE.read_text())
-    found = page.evaluate("(tags) => axe.run(document, {runOnly: tags, resultTypes: ['violations']})", STANDARDS)[
-        "violations"
-    ]
+    found = page.evaluate(
+        "(tags) => axe.run(document, {runOnly: tags, resultTypes: ['violations']})", STANDARDS
+    )["violations"]
     return [
         f"{rule['id']}: {node['html'][:120]}"
         for rule in found
@@ -63,7 +64,9 @@ def test_no_view_has_a_serious_fault_for_anybody(demo_data: Path, open_page: Ope
             look(page, path)
         page.goto(f"{address}/projects/marrow-bay")
         expect(page.locator("#page .shot").first).to_be_visible()
-        assert page.evaluate("document.documentElement.dataset.theme") == ("night" if theme == "dark" else "day")
+        assert page.evaluate("document.documentElement.dataset.theme") == (
+            "night" if theme == "dark" else "day"
+        )
         for key, (kind, desks) in DESKS.items():
             page.keyboard.press("Escape")
             page.keyboard.press(key)
@@ -86,12 +89,15 @@ def test_no_view_has_a_serious_fault_for_anybody(demo_data: Path, open_page: Ope
 def focused(page: Page) -> str:
     return str(
         page.evaluate(
-            "(() => { const e = document.activeElement; return e.getAttribute('aria-label') || e.innerText || e.id })()"
+            "(() => { const e = document.activeElement; return e.getAttribute('aria-label') || e.innerText "
+            "|| e.id })()"
         )
     )
 
 
-def test_a_line_is_changed_voiced_fitted_and_exported_by_keys_alone(demo_data: Path, open_page: Opener) -> None:
+def test_a_line_is_changed_voiced_fitted_and_exported_by_keys_alone(
+    demo_data: Path, open_page: Opener
+) -> None:
     with served(demo_data) as address:
         page = open_page(f"{address}/")
         page.locator("body").press("Tab")

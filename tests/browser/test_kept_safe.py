@@ -51,7 +51,9 @@ def test_a_clash_shows_both_versions_and_keeps_what_was_typed(demo_data: Path, o
         expect(one.locator('.caption[data-caption="c1"]')).to_contain_text("forgets")
 
 
-def test_what_is_typed_while_the_server_is_dead_is_kept_until_it_is_back(demo_data: Path, open_page: Opener) -> None:
+def test_what_is_typed_while_the_server_is_dead_is_kept_until_it_is_back(
+    demo_data: Path, open_page: Opener
+) -> None:
     command = [sys.executable, "-m", "fox_cadence.cli", "serve", "--data", str(demo_data), "--json", "--port"]
     process = subprocess.Popen([*command, "0"], stdout=subprocess.PIPE)
     assert process.stdout is not None
@@ -110,7 +112,9 @@ def test_a_revision_is_looked_at_and_gone_back_to(page: Page) -> None:
     expect(page.locator("#export")).to_be_visible()
 
 
-def test_projects_are_copied_deleted_brought_back_and_carried_in_one_file(demo_data: Path, open_page: Opener) -> None:
+def test_projects_are_copied_deleted_brought_back_and_carried_in_one_file(
+    demo_data: Path, open_page: Opener
+) -> None:
     with served(demo_data) as address:
         page = open_page(f"{address}/")
         page.get_by_role("button", name="Copy Low tide at Marrow Bay").click()

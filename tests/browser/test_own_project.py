@@ -23,7 +23,9 @@ Lost?
 """
 
 
-def test_files_become_a_project_that_is_spoken_and_exported(tmp_path: Path, open_page: Callable[[str], Page]) -> None:
+def test_files_become_a_project_that_is_spoken_and_exported(
+    tmp_path: Path, open_page: Callable[[str], Page]
+) -> None:
     files = [
         video(tmp_path / "quay.mp4", 3.0, Fraction(25), (320, 240), seed=1, tone_hz=330),
         still(tmp_path / "fog.png"),
@@ -40,11 +42,17 @@ def test_files_become_a_project_that_is_spoken_and_exported(tmp_path: Path, open
         page.locator("select[name=size]").select_option("1080x1080")
         page.locator("select[name=fps]").select_option("25")
         page.locator("#files").set_input_files([*files, words, broken])
-        expect(page.get_by_text("This makes 3 shots, captions from the file of words, one bed.")).to_be_visible()
+        expect(
+            page.get_by_text("This makes 3 shots, captions from the file of words, one bed.")
+        ).to_be_visible()
         page.get_by_role("button", name="Make the project").click()
         expect(page.get_by_role("heading", name="with remarks")).to_be_visible(timeout=30_000)
-        expect(page.get_by_role("listitem").filter(has_text="not-a-video.mp4: this is not a video")).to_be_visible()
-        expect(page.get_by_role("listitem").filter(has_text="ferry.srt, line 9: no time line")).to_be_visible()
+        expect(
+            page.get_by_role("listitem").filter(has_text="not-a-video.mp4: this is not a video")
+        ).to_be_visible()
+        expect(
+            page.get_by_role("listitem").filter(has_text="ferry.srt, line 9: no time line")
+        ).to_be_visible()
         expect(page.get_by_role("link", name="Open it")).to_be_focused()
         page.keyboard.press("Enter")
 
@@ -64,7 +72,9 @@ def test_files_become_a_project_that_is_spoken_and_exported(tmp_path: Path, open
         page.close()
 
 
-def test_what_cannot_be_made_is_said_where_it_was_asked(tmp_path: Path, open_page: Callable[[str], Page]) -> None:
+def test_what_cannot_be_made_is_said_where_it_was_asked(
+    tmp_path: Path, open_page: Callable[[str], Page]
+) -> None:
     empty = tmp_path / "empty.mp4"
     empty.touch()
     with served(tmp_path / "data") as address:

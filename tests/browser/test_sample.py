@@ -67,7 +67,9 @@ def test_voice_fit_accept_undo_and_play(page: Page) -> None:
 
     page.locator("#play").click()
     expect(page.locator("#play")).to_have_text("Stop")
-    page.wait_for_function("() => parseFloat(document.querySelector('#time span').innerText.split(':')[2]) > 5")
+    page.wait_for_function(
+        "() => parseFloat(document.querySelector('#time span').innerText.split(':')[2]) > 5"
+    )
     page.keyboard.press("k")
     expect(page.locator("#play")).to_have_text("Play")
 

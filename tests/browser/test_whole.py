@@ -1,4 +1,5 @@
-"""The piece as a whole: what it is can be changed, pictures and music come in at any time, words alone make one."""
+"""The piece as a whole: what it is can be changed, pictures and music come in at any time, words alone make
+one."""
 
 import re
 from collections.abc import Callable
@@ -101,13 +102,20 @@ def test_captions_that_overlap_are_all_shown_as_they_are_exported(page: Page) ->
     one, other = answer["captions"][:2]
     assert (one["shot"], other["shot"]) == tuple(shot["id"] for shot in answer["shots"][:2])
     second = answer["shots"][0]["length"] - answer["shots"][0]["transition"] + other["in_frame"]
-    times = {"kind": "caption_times", "caption_id": one["id"], "in_frame": one["in_frame"], "out_frame": second + 30}
+    times = {
+        "kind": "caption_times",
+        "caption_id": one["id"],
+        "in_frame": one["in_frame"],
+        "out_frame": second + 30,
+    }
     body = {"based_on": answer["revision"], "edits": [times]}
     page.request.post(f"{page.url.split('/projects')[0]}/api/projects/{project}/edits", data=body)
     page.reload()
     expect(page.locator("#page .shot").first).to_be_visible()
     page.locator(f'.caption[data-caption="{other["id"]}"]').click()
-    expect(page.locator("#overlay")).to_have_attribute("aria-label", f"Caption: {one['text']}; {other['text']}")
+    expect(page.locator("#overlay")).to_have_attribute(
+        "aria-label", f"Caption: {one['text']}; {other['text']}"
+    )
     expect(page.locator("#overlay rect")).to_have_count(2)
 
 
@@ -129,11 +137,15 @@ def test_captions_past_the_end_and_signs_that_cannot_be_drawn_are_said(page: Pag
     expect(page.locator("[data-pass=fit]")).not_to_contain_text("past the end")
 
 
-def test_words_alone_become_a_video_as_loud_as_it_should_be(tmp_path: Path, open_page: Callable[[str], Page]) -> None:
+def test_words_alone_become_a_video_as_loud_as_it_should_be(
+    tmp_path: Path, open_page: Callable[[str], Page]
+) -> None:
     with served(tmp_path / "data") as address:
         page = open_page(f"{address}/new")
         page.locator("input[name=name]").fill("The lamp")
-        page.locator("textarea[name=pasted]").fill("The lamp goes out.\nKEEPER: It was never lit.\nNobody minds.\n")
+        page.locator("textarea[name=pasted]").fill(
+            "The lamp goes out.\nKEEPER: It was never lit.\nNobody minds.\n"
+        )
         expect(page.locator("#words-length")).to_contain_text("3 lines, about")
         expect(page.locator("#words-length")).to_contain_text("the words get plain colours")
         page.locator("select[name=size]").select_option("1080x1080")

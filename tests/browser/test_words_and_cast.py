@@ -104,7 +104,9 @@ def test_ways_are_compared_one_is_kept_and_an_old_take_is_brought_back(page: Pag
     )
     page.get_by_role("button", name="Keep Grave").click()
     expect(page.locator('[data-style="grave"]')).to_have_attribute("aria-pressed", "true")
-    expect(page.locator("#unable")).to_contain_text("Grave asks for less up and down; this voice keeps its own")
+    expect(page.locator("#unable")).to_contain_text(
+        "Grave asks for less up and down; this voice keeps its own"
+    )
     page.locator("[data-cast=takes]").click()
     takes = page.locator("#takes > li")
     expect(takes).to_have_count(6)
@@ -151,7 +153,9 @@ def test_words_that_change_are_brought_up_to_date_and_kept_in_step(page: Page) -
 def test_a_script_is_looked_over_brought_in_and_voiced(page: Page) -> None:
     page.keyboard.press("2")
     page.locator("[data-words=script]").click()
-    page.locator("#pasted").fill("NARRATOR: Twice a day, the sea leaves Marrow Bay.\nCRAB: I like it here.\n???")
+    page.locator("#pasted").fill(
+        "NARRATOR: Twice a day, the sea leaves Marrow Bay.\nCRAB: I like it here.\n???"
+    )
     expect(page.locator("#plan")).to_contain_text("1 as they are, 1 new, 9 taken away")
     expect(page.locator("#plan")).to_contain_text("New in the cast: crab")
     expect(page.locator("#plan")).to_contain_text("line 3: '???' has nothing to say")
@@ -171,7 +175,9 @@ def spoken(folder: Path) -> Path:
     voice = voice_by_id("wren")
     assert voice is not None
     engines = Engines()
-    request = VoicingRequest(text="What it forgets, it keeps in pools.", voice_id="wren", pace=1, pitch_semitones=0)
+    request = VoicingRequest(
+        text="What it forgets, it keeps in pools.", voice_id="wren", pace=1, pitch_semitones=0
+    )
     _, sound = make_take(engines.of(voice), voice, request)
     engines.close()
     quiet = np.random.default_rng(1).normal(0, 0.0008, len(sound) + 60_000).astype(np.float32)
@@ -185,7 +191,9 @@ def test_a_recorded_take_comes_in_and_its_sound_goes_out(page: Page, tmp_path: P
     page.keyboard.press("3")
     page.locator("[data-cast=record]").click()
     page.locator("#recording-file").set_input_files(spoken(tmp_path))
-    expect(page.locator("#recorded")).to_contain_text("All words were found as they are written", timeout=60_000)
+    expect(page.locator("#recorded")).to_contain_text(
+        "All words were found as they are written", timeout=60_000
+    )
     expect(page.locator('.voice-label[data-line="l2"]')).to_contain_text("recorded")
     page.locator("[data-cast=takes]").click()
     expect(page.locator("#takes > li").first).to_contain_text("recorded")
@@ -217,5 +225,6 @@ def test_a_line_is_recorded_with_count_in_level_and_a_second_attempt_kept_apart(
         program = [sys.executable, "-m", "tests.browser.microphone", address, str(file)]
         made = subprocess.run(program, capture_output=True, text=True, timeout=120, check=False)
     assert made.returncode == 0, made.stderr
-    # the file goes round and round, so the attempt holds the line and a part of it again: a line, or another text
+    # the file goes round and round, so the attempt holds the line and a part of it again: a line, or another
+    # text
     assert "Line 2" in made.stdout or "does not seem to say" in made.stdout

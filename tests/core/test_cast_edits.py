@@ -15,7 +15,14 @@ from fox_cadence.core.edits import (
     SetSettings,
     SetShortlist,
 )
-from fox_cadence.core.project import MOST_KEPT_TAKES, KeptTake, NotInProjectError, Placement, Project, kept_take
+from fox_cadence.core.project import (
+    MOST_KEPT_TAKES,
+    KeptTake,
+    NotInProjectError,
+    Placement,
+    Project,
+    kept_take,
+)
 from fox_cadence.core.timeline_builder import build_timeline
 from tests.builders import simple_project, take_of
 
@@ -118,7 +125,8 @@ def test_a_line_of_an_earlier_version_keeps_the_take_it_had_when_it_gets_another
 
 
 def test_a_project_and_takes_of_the_first_version_open_and_nothing_is_stale() -> None:
-    """Their documents lack what came later: marks of other kinds, lexicon, kept takes, the request of a take."""
+    """Their documents lack what came later: marks of other kinds, lexicon, kept takes, the request of a
+    take."""
     project = simple_project(TEXTS)
     takes = {}
     lines = []

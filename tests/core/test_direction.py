@@ -24,9 +24,8 @@ from fox_cadence.core.edits import (
     SplitLine,
 )
 from fox_cadence.core.edits.cast import sections
-from fox_cadence.core.expected import expected
 from fox_cadence.core.ipa import NotIpaError, checked_ipa
-from fox_cadence.core.length_model import LETTERS
+from fox_cadence.core.length_model import LETTERS, estimate_request
 from fox_cadence.core.lexicon import LexiconEntry
 from fox_cadence.core.marks import (
     BREATH_TICKS,
@@ -41,7 +40,7 @@ from fox_cadence.core.marks import (
     words_under,
 )
 from fox_cadence.core.project import Project, Role, SceneText, said_text
-from fox_cadence.core.takes import VoicingRequest, natural_request, touches_of
+from fox_cadence.core.takes import VoicingRequest, natural_request, prosody_spans
 from tests.builders import WORDS, simple_project
 
 TEXT = "The tide turns twice a day in Marrow Bay."
@@ -58,7 +57,14 @@ def asked(made: Project, line_id: str = "l1") -> VoicingRequest:
 def test_what_is_new_leaves_the_keys_of_takes_made_before_as_they_were() -> None:
     """The key of the first release, worked out by its own formula."""
     plain = asked(project())
-    old = {"text": TEXT, "voice_id": "orla", "pace": 1.0, "pitch_semitones": 0.0, "written": (), "targets": ()}
+    old = {
+        "text": TEXT,
+        "voice_id": "orla",
+        "pace": 1.0,
+        "pitch_semitones": 0.0,
+        "written": (),
+        "targets": (),
+    }
     assert plain.key == hashlib.sha256(json.dumps(old, sort_keys=True).encode()).hexdigest()
     assert plain.changed(breaths=(2,)).key != plain.key
 
@@ -94,9 +100,15 @@ def test_a_breath_makes_a_pause_unless_one_is_written() -> None:
     ("edit", "why"),
     [
         (SetPronunciation(line_id="l1", first_word=7, end_word=9, spelled="marrowbay"), "one for each"),
-        (SetPronunciation(line_id="l1", first_word=7, end_word=8, ipa="m@row"), "no sign of the International"),
+        (
+            SetPronunciation(line_id="l1", first_word=7, end_word=8, ipa="m@row"),
+            "no sign of the International",
+        ),
         (SetPronunciation(line_id="l1", first_word=7, end_word=8, ipa="a", spelled="b"), "in one way"),
-        (SetPronunciation(line_id="l1", first_word=7, end_word=8, spelled="..."), "nothing that can be spoken"),
+        (
+            SetPronunciation(line_id="l1", first_word=7, end_word=8, spelled="..."),
+            "nothing that can be spoken",
+        ),
         (SetPronunciation(line_id="l1", first_word=8, end_word=12, spelled="a b c d"), "no word 12"),
         (SetEmphasis(line_id="l1", first_word=3, end_word=3), "at least one word"),
         (SetEntry(written="--", spelled="a"), "no word in it"),
@@ -120,7 +132,9 @@ def test_a_line_s_own_pronunciation_goes_before_the_lexicon_s() -> None:
 
 
 def test_an_entry_of_another_language_changes_nothing() -> None:
-    made, _ = AddEntries(entries=[LexiconEntry(id="", language="es", written="tide", spelled="taid")]).apply(project())
+    made, _ = AddEntries(entries=[LexiconEntry(id="", language="es", written="tide", spelled="taid")]).apply(
+        project()
+    )
     assert asked(made).key == asked(project()).key
 
 
@@ -154,7 +168,9 @@ def test_a_section_runs_from_one_heading_to_the_next() -> None:
     assert label == "Wry for a section of 1 lines"
 
 
-@pytest.mark.parametrize("style", [style for style in STYLES if style.pitch_range != 1], ids=lambda style: style.id)
+@pytest.mark.parametrize(
+    "style", [style for style in STYLES if style.pitch_range != 1], ids=lambda style: style.id
+)
 def test_a_style_says_what_a_voice_can_not_do(style: object) -> None:
     delivery = Delivery(style=style.id)  # type: ignore[attr-defined]
     assert unable(delivery, has_range=True) == ""
@@ -163,8 +179,10 @@ def test_a_style_says_what_a_voice_can_not_do(style: object) -> None:
 
 def test_slower_words_and_longer_pauses_are_expected_to_last_longer() -> None:
     plain = VoicingRequest(text="A tide, a pool. A crab.", voice_id="x", pace=1, pitch_semitones=0)
-    slow = plain.changed(touches=touches_of((SpanMark(first_word=0, end_word=6, pace=0.5),), 6), pauses=2.0)
-    before, after = expected(LETTERS, plain), expected(LETTERS, slow)
+    slow = plain.changed(
+        touches=prosody_spans((SpanMark(first_word=0, end_word=6, pace=0.5),), 6), pauses=2.0
+    )
+    before, after = estimate_request(LETTERS, plain), estimate_request(LETTERS, slow)
     assert after.voiced_ticks == pytest.approx(2 * before.voiced_ticks, rel=1e-6)
     assert after.pauses == {word: 2 * ticks for word, ticks in before.pauses.items()}
 
@@ -208,7 +226,7 @@ def test_marks_cut_in_two_and_joined_again_say_the_same_of_each_word(data: st.Da
     cut = data.draw(st.integers(1, words - 1))
     before = data.draw(marks(words))
     joined = (*cut_out(before, 0, cut), *shifted(cut_out(before, cut, words), cut))
-    assert touches_of(joined, words) == touches_of(before, words)
+    assert prosody_spans(joined, words) == prosody_spans(before, words)
 
 
 @given(st.data())
@@ -218,7 +236,9 @@ def test_marks_stay_on_their_words_when_others_are_put_between(data: st.DataObje
     at = data.draw(st.integers(0, count - 1))
     before = data.draw(marks(count))
     after = carried(before, texts, [*texts[:at], "new", *texts[at:]])
-    for old, new in zip([m for m in before if words_under(m)[0] < count - 1 or m.kind != "pause"], after, strict=False):
+    for old, new in zip(
+        [m for m in before if words_under(m)[0] < count - 1 or m.kind != "pause"], after, strict=False
+    ):
         first, end = words_under(old)
         low, high = words_under(new)
         assert low == first + (first >= at)

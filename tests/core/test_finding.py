@@ -21,13 +21,22 @@ def project() -> Project:
 
 
 def found(project: Project, text: str, **how: bool) -> list[str]:
-    return [f"{place.object_id}:{place.text[place.start : place.end]}" for place in find(project, Query(text, **how))]
+    return [
+        f"{place.object_id}:{place.text[place.start : place.end]}"
+        for place in find(project, Query(text, **how))
+    ]
 
 
 def test_words_are_found_wherever_they_stand(project: Project) -> None:
     assert found(project, "tide") == ["c1:tide", "c3:tide", "l2:tide", "t1:tide"]
     assert found(project, "TIDE", match_case=True) == []
-    assert found(project, "tide", whole_words=False) == ["c1:tide", "c2:Tide", "c3:tide", "l2:tide", "t1:tide"]
+    assert found(project, "tide", whole_words=False) == [
+        "c1:tide",
+        "c2:Tide",
+        "c3:tide",
+        "l2:tide",
+        "t1:tide",
+    ]
     assert found(project, "tide pool") == ["c3:tide\npool"]
     assert found(project, "pool.") == ["c1:pool."]
     assert found(project, "  ") == []
@@ -55,7 +64,11 @@ def test_a_replacement_is_taken_as_it_is_typed(project: Project) -> None:
 
 def test_marks_stay_with_the_words_that_stay(project: Project) -> None:
     marked, _ = apply_all(
-        project, [SetPause(line_id="l1", after_word=1, seconds=0.3), SetPause(line_id="l1", after_word=2, seconds=0.4)]
+        project,
+        [
+            SetPause(line_id="l1", after_word=1, seconds=0.3),
+            SetPause(line_id="l1", after_word=2, seconds=0.4),
+        ],
     )
     made, label = ReplaceWords(find="tide", by="whole wide sea").apply(marked)
     assert label.endswith(", 1 mark gone with their words")

@@ -11,7 +11,8 @@ from fox_cadence.core.timeline import Window
 
 def line(number: int, lane: int = 0, may_overlap: bool = False, role: str = "r1") -> Line:
     return Line(
-        id=f"l{number}", role_id=role, first_shot_id="s1", last_shot_id="s1", caption_ids=(f"c{number}",), lane=lane,
+        id=f"l{number}", role_id=role, first_shot_id="s1", last_shot_id="s1", caption_ids=(f"c{number}",),
+        lane=lane,
         may_overlap=may_overlap,
     )  # fmt: skip
 
@@ -21,7 +22,9 @@ def scripts(draw: st.DrawFn) -> list[Line]:
     made = []
     for number in range(draw(st.integers(0, 9))):
         lane = draw(st.integers(0, 1))
-        made.append(line(number, lane, lane == 1 and draw(st.booleans()), draw(st.sampled_from(["r1", "r2", "r3"]))))
+        made.append(
+            line(number, lane, lane == 1 and draw(st.booleans()), draw(st.sampled_from(["r1", "r2", "r3"])))
+        )
     return made
 
 

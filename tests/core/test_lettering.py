@@ -20,7 +20,8 @@ def test_lines_hold_all_words_in_order_within_the_width(words: list[str], width:
 
 @given(texts)
 def test_lines_are_as_few_as_fit_and_balanced(words: list[str]) -> None:
-    """No other break into as many lines leaves the longest line shorter by more than a word's worth of squares."""
+    """No other break into as many lines leaves the longest line shorter by more than a word's worth of
+    squares."""
     face = caption_face()
     width = 700.0
     lines = break_lines(words, face, 60, width)
@@ -46,8 +47,12 @@ def test_two_lines_are_of_like_length() -> None:
 
 @pytest.mark.parametrize("style", STYLES, ids=lambda style: style.id)
 @pytest.mark.parametrize(("width", "height"), FRAMES)
-def test_every_outline_lies_inside_the_box_and_the_frame(style: CaptionStyle, width: int, height: int) -> None:
-    drawing = letter("An anemone closes like a fist when a shadow crosses it.", style, caption_face(), width, height)
+def test_every_outline_lies_inside_the_box_and_the_frame(
+    style: CaptionStyle, width: int, height: int
+) -> None:
+    drawing = letter(
+        "An anemone closes like a fist when a shadow crosses it.", style, caption_face(), width, height
+    )
     x, y, w, h = drawing.box
     assert all(value % 2 == 0 for value in drawing.box)
     assert x >= 0

@@ -56,7 +56,12 @@ def test_a_line_cut_in_two_keeps_every_word_and_its_marks(project: Project) -> N
     cut, label = SplitLine(line_id="l1", before_word=3).apply(marked)
     assert label == "Line 1 cut in two"
     first, second = cut.lines[:2]
-    assert [said_text(cut, line) for line in cut.lines] == ["one two three", "four five six", "seven eight", "nine"]
+    assert [said_text(cut, line) for line in cut.lines] == [
+        "one two three",
+        "four five six",
+        "seven eight",
+        "nine",
+    ]
     assert first.marks == (PauseMark(after_word=0, ticks=seconds_to_ticks(0.3)),)
     assert set(second.marks) == {
         PauseMark(after_word=1, ticks=seconds_to_ticks(0.5)),
@@ -220,11 +225,13 @@ LOCKED = SetLock(what="line", id="l1", locked=True)
         ([SplitLine(line_id="l1", before_word=6)], "has 6 words"),
         ([LOCKED, SplitLine(line_id="l1", before_word=2)], "locked"),
         ([SetSaid(line_id="l1", text="so"), SplitLine(line_id="l1", before_word=1)], "has 1 words"),
-        ([SetSaid(line_id="l1", text="so it is"), SplitLine(line_id="l1", before_word=1)], "Only a line that says one"),
+        ([SetSaid(line_id="l1", text="so it is"), SplitLine(line_id="l1", before_word=1)], "Only a line "
+"that says one"),
         ([MergeLines(line_id="l3")], "last line"),
         ([LOCKED, MergeLines(line_id="l1")], "locked"),
         ([SetLane(line_id="l2", lane=1), MergeLines(line_id="l1")], "different lanes"),
-        ([AddRole(name="x", voice_id="pell"), SetLineRole(line_id="l2", role_id="r2"), MergeLines(line_id="l1")],
+        ([AddRole(name="x", voice_id="pell"), SetLineRole(line_id="l2", role_id="r2"),
+          MergeLines(line_id="l1")],
          "different voices"),
         ([LOCKED, SetLineStart(line_id="l1", offset_s=1)], "locked"),
         ([LOCKED, SetSync(line_id="l1", word=0, shot_id="s1")], "locked"),
@@ -261,7 +268,8 @@ def test_house_limits_come_in_seconds_and_are_kept_in_ticks(pause: float, rate: 
     assert changed.house.shortest_pause_ticks == seconds_to_ticks(pause)
     assert changed.house.reading_rate_cps == rate
     same = changed.house.changed(
-        shortest_pause_ticks=project.house.shortest_pause_ticks, reading_rate_cps=project.house.reading_rate_cps
+        shortest_pause_ticks=project.house.shortest_pause_ticks,
+        reading_rate_cps=project.house.reading_rate_cps,
     )
     assert same == project.house
     assert words_of(said_text(changed, changed.lines[0]))

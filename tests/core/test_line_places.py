@@ -35,7 +35,9 @@ def test_wherever_lines_are_laid_every_caption_lies_in_its_shot(line: int, shot:
 
 
 def test_a_doubled_line_says_the_same_in_the_same_way() -> None:
-    project, _ = SetEmphasis(line_id="l1", first_word=0, end_word=1, level="strong").apply(simple_project(THREE))
+    project, _ = SetEmphasis(line_id="l1", first_word=0, end_word=1, level="strong").apply(
+        simple_project(THREE)
+    )
     made, label = DuplicateLine(line_id="l1").apply(project)
     assert label == "Line 1 doubled"
     assert [said_text(made, line) for line in made.lines] == [THREE[0], *THREE]

@@ -8,7 +8,8 @@ from fox_cadence.core.ticks import ticks_to_samples
 from tests.builders import simple_project, voiced
 
 speaking = st.lists(
-    st.tuples(st.integers(0, 900_000), st.integers(1000, 200_000)).map(lambda p: (p[0], p[0] + p[1])), max_size=6
+    st.tuples(st.integers(0, 900_000), st.integers(1000, 200_000)).map(lambda p: (p[0], p[0] + p[1])),
+    max_size=6,
 )
 
 
@@ -38,11 +39,17 @@ def test_the_bed_stays_down_over_a_short_gap() -> None:
 
 
 def test_speech_is_laid_to_the_sample_at_equal_loudness() -> None:
-    music = Clip(hash="b" * 64, name="bed.wav", kind="sound", length_ticks=1, has_sound=True, loudness_lufs=-20)
-    project = simple_project(["one two", "three four"], clips={music.hash: music}, bed=Bed(clip_hash=music.hash))
+    music = Clip(
+        hash="b" * 64, name="bed.wav", kind="sound", length_ticks=1, has_sound=True, loudness_lufs=-20
+    )
+    project = simple_project(
+        ["one two", "three four"], clips={music.hash: music}, bed=Bed(clip_hash=music.hash)
+    )
     timeline = voiced(project, [1.0, 1.5])
     plan = plan_mix(timeline)
-    assert [part.at_sample for part in plan.speech] == [ticks_to_samples(s.start_ticks) for s in timeline.lines]
+    assert [part.at_sample for part in plan.speech] == [
+        ticks_to_samples(s.start_ticks) for s in timeline.lines
+    ]
     assert {part.gain_db for part in plan.speech} == {2.0}
     assert plan.total_samples == 8 * 48000
     assert plan.bed is not None

@@ -2,8 +2,8 @@
 
 from fox_cadence.core.edits import SetShotLength
 from fox_cadence.core.outside import outside_of
+from fox_cadence.core.pass_status import pass_statuses
 from fox_cadence.core.screen import screen_of
-from fox_cadence.core.standing import standing
 from fox_cadence.core.timeline_builder import build_timeline
 from fox_cadence.media.fonts import caption_face
 from tests.builders import simple_project, take_of, voiced
@@ -24,7 +24,7 @@ def test_a_shot_that_becomes_shorter_leaves_its_caption_and_speech_outside_and_t
         "line 2 ends 0.60 s after the piece",
         "caption 2 goes on 1.00 s after the piece",
     ]
-    passes = {each.name: each.open_text for each in standing(timeline, 0)}
+    passes = {each.name: each.open_text for each in pass_statuses(timeline, 0)}
     assert passes["fit"].endswith("2 past the end")
     assert passes["export"].endswith("2 past the end")
 
@@ -37,12 +37,12 @@ def test_what_begins_after_the_end_is_wholly_outside() -> None:
 
 def test_captions_with_signs_that_cannot_be_drawn_are_counted() -> None:
     timeline = build_timeline(simple_project(["潮だまり", "a crab 🦀", "plain"], 4.0), {})
-    passes = {each.name: each.open_text for each in standing(timeline, 0, caption_face())}
+    passes = {each.name: each.open_text for each in pass_statuses(timeline, 0, caption_face())}
     assert passes["lettering"] == "2 can't be drawn"
 
 
 def test_one_shot_is_one_shot() -> None:
-    texts = {each.name: each.text for each in standing(voiced(simple_project(["one"], 4.0), [1.0]), 1)}
+    texts = {each.name: each.text for each in pass_statuses(voiced(simple_project(["one"], 4.0), [1.0]), 1)}
     assert texts["picture"].startswith("1 shot, 4.0 s")
     assert texts["export"] == "1 file made"
 
@@ -50,5 +50,10 @@ def test_one_shot_is_one_shot() -> None:
 def test_captions_that_overlap_are_all_on_the_screen_in_their_order() -> None:
     project = simple_project(["one", "two"], 2.0)
     over = project.captions[0].changed(out_frames=90)
-    shown = screen_of(build_timeline(project.changed(captions=(over, project.captions[1])), {}), caption_face())
-    assert [each.caption_id for each in shown.captions if each.in_frame <= 70 < each.out_frame] == ["c1", "c2"]
+    shown = screen_of(
+        build_timeline(project.changed(captions=(over, project.captions[1])), {}), caption_face()
+    )
+    assert [each.caption_id for each in shown.captions if each.in_frame <= 70 < each.out_frame] == [
+        "c1",
+        "c2",
+    ]

@@ -20,11 +20,15 @@ MUSIC = Clip(hash="c" * 64, name="bed.mp3", kind="sound", length_ticks=seconds_t
 
 
 def piece(**change: Any) -> Project:
-    return simple_project(["one two", "three"], clips={clip.hash: clip for clip in (WAVE, STILL, MUSIC)}, **change)
+    return simple_project(
+        ["one two", "three"], clips={clip.hash: clip for clip in (WAVE, STILL, MUSIC)}, **change
+    )
 
 
 @given(timelines(), st.sampled_from(sorted(FRAME_RATES)))
-def test_another_rate_leaves_every_time_where_it_was_to_the_nearest_frame(timeline: Timeline, name: str) -> None:
+def test_another_rate_leaves_every_time_where_it_was_to_the_nearest_frame(
+    timeline: Timeline, name: str
+) -> None:
     project = timeline.project
     made, label = SetRate(rate=name).apply(project)
     rate = made.rate
@@ -114,7 +118,11 @@ def test_shots_are_added_after_one_or_at_the_end_and_words_stay_with_theirs() ->
     made, _ = AddShot(clip_hash=STILL.hash, seconds=2).apply(made)
     assert (made.shots[-1].id, made.shots[-1].length_frames) == ("s4", 60)
     plain, _ = AddShot(colour="#aa0000").apply(made)
-    assert (plain.shots[-1].clip_hash, plain.shots[-1].colour, plain.shots[-1].length_frames) == (None, "#aa0000", 120)
+    assert (plain.shots[-1].clip_hash, plain.shots[-1].colour, plain.shots[-1].length_frames) == (
+        None,
+        "#aa0000",
+        120,
+    )
     with pytest.raises(EditError, match="no picture"):
         AddShot(clip_hash=MUSIC.hash).apply(project)
     with pytest.raises(EditError, match="no longer in the project"):

@@ -44,7 +44,9 @@ def test_at_their_natural_lengths_words_lie_where_they_were(
 
 @given(spoken(), st.floats(0.8, 1.2), st.floats(0, 1))
 def test_at_other_lengths_words_keep_their_order_and_fill_the_line(
-    parts: tuple[list[tuple[int, int]], list[tuple[int, int, bool]], int, list[int]], pace: float, closed: float
+    parts: tuple[list[tuple[int, int]], list[tuple[int, int, bool]], int, list[int]],
+    pace: float,
+    closed: float,
 ) -> None:
     speech = made(parts)
     lengths = [
@@ -81,7 +83,9 @@ def test_a_word_s_place_is_linear_in_the_lengths_of_its_span(
 
 
 @given(st.lists(st.integers(1, 600), min_size=1, max_size=6), st.floats(0, 1))
-def test_pauses_share_a_total_and_none_falls_under_the_shortest_before_all_do(natural: list[int], share: float) -> None:
+def test_pauses_share_a_total_and_none_falls_under_the_shortest_before_all_do(
+    natural: list[int], share: float
+) -> None:
     ticks = [pause * 1_000_000 for pause in natural]
     total = round(sum(ticks) * share)
     found = shared_pauses(ticks, total, SHORTEST)
@@ -93,11 +97,17 @@ def test_pauses_share_a_total_and_none_falls_under_the_shortest_before_all_do(na
 
 
 def test_marks_go_with_their_words() -> None:
-    marks = (PauseMark(after_word=1, ticks=5), SyncPoint(word=3, shot_id="s1"), PauseMark(after_word=2, ticks=9))
+    marks = (
+        PauseMark(after_word=1, ticks=5),
+        SyncPoint(word=3, shot_id="s1"),
+        PauseMark(after_word=2, ticks=9),
+    )
     before = ["the", "tide", "turns", "slowly", "today"]
     after = ["Now", "the", "tide,", "it", "turns", "so", "slowly"]
     kept = carried(marks, before, after)
-    assert [(type(mark).__name__, getattr(mark, "after_word", getattr(mark, "word", None))) for mark in kept] == [
+    assert [
+        (type(mark).__name__, getattr(mark, "after_word", getattr(mark, "word", None))) for mark in kept
+    ] == [
         ("PauseMark", 2),
         ("SyncPoint", 6),
         ("PauseMark", 4),

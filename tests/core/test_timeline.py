@@ -1,6 +1,6 @@
 from fox_cadence.core.fit.proposal import apply_proposal, propose
+from fox_cadence.core.pass_status import pass_statuses, too_fast
 from fox_cadence.core.project import Placement, Role, SpanLength
-from fox_cadence.core.standing import standing, too_fast
 from fox_cadence.core.states import LineState
 from fox_cadence.core.ticks import seconds_to_ticks
 from fox_cadence.core.timeline import Timeline
@@ -74,11 +74,11 @@ def test_the_gap_is_longer_where_the_voice_changes() -> None:
 def test_passes_name_what_is_open() -> None:
     project = simple_project(["sits here", "spills all the way over"], 2.0)
     timeline = voiced(project, [1.0, 4.0])
-    passes = {each.name: each for each in standing(timeline, 0)}
+    passes = {each.name: each for each in pass_statuses(timeline, 0)}
     assert passes["fit"].open_text == "1 spills, 1 past the end"
     assert passes["export"].open_text == "1 spilling, 1 past the end"
     assert passes["words"].open_text == ""
-    unvoiced = {each.name: each for each in standing(build_timeline(project, {}), 0)}
+    unvoiced = {each.name: each for each in pass_statuses(build_timeline(project, {}), 0)}
     assert unvoiced["words"].open_text == "2 unvoiced"
 
 
@@ -99,8 +99,12 @@ def test_a_placed_line_never_sounds_before_the_one_before_it_has_ended() -> None
     """Also where a fit has put it there: what was voiced since may last longer."""
     project = simple_project(["one two three four", "five"], 6.0)
     one = project.lines[0].changed(take_id="take-l1")
-    placed = Placement(offset_ticks=seconds_to_ticks(2), spans=(SpanLength(voiced_ticks=seconds_to_ticks(1)),))
-    other = project.lines[1].changed(first_shot_id="s1", last_shot_id="s1", take_id="take-l2", placement=placed)
+    placed = Placement(
+        offset_ticks=seconds_to_ticks(2), spans=(SpanLength(voiced_ticks=seconds_to_ticks(1)),)
+    )
+    other = project.lines[1].changed(
+        first_shot_id="s1", last_shot_id="s1", take_id="take-l2", placement=placed
+    )
     project = project.changed(lines=(one, other))
     takes = {take.id: take for take in (take_of(project, one, 3.0), take_of(project, other, 1.0))}
     first, second = build_timeline(project, takes).lines

@@ -6,7 +6,9 @@ from fox_cadence.core.project import Shot
 
 
 def test_a_changed_value_is_a_new_one_and_keeps_what_a_newer_version_wrote() -> None:
-    shot = Shot.model_validate({"id": "s1", "name": "One", "length_frames": 3, "wanted_frames": 3, "framing": "fill"})
+    shot = Shot.model_validate(
+        {"id": "s1", "name": "One", "length_frames": 3, "wanted_frames": 3, "framing": "fill"}
+    )
     longer = shot.changed(length_frames=5)
     assert (shot.length_frames, longer.length_frames, longer.model_extra) == (3, 5, {"framing": "fill"})
 

@@ -5,9 +5,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from fox_cadence.core.arrange import split_long_text
 from fox_cadence.core.length_model import LETTERS, rests_of
 from fox_cadence.core.phoneme_model import FEATURES, VoiceModel, features
+from fox_cadence.core.script_layout import split_long_text
 from fox_cadence.core.words import share_words, words_of
 
 
@@ -78,7 +78,9 @@ def test_a_voice_that_is_slower_than_its_language_is_learnt_and_its_error_known(
 
 
 def test_phonemes_are_counted_by_their_kind() -> None:
-    counted = dict(zip(FEATURES, features(["t_w_ˈaɪ_s ɐ d_ˈeɪ", "ð_ə s_ˈiː"], "Twice a day, the sea."), strict=True))
+    counted = dict(
+        zip(FEATURES, features(["t_w_ˈaɪ_s ɐ d_ˈeɪ", "ð_ə s_ˈiː"], "Twice a day, the sea."), strict=True)
+    )
     assert counted["word"] == 5
     assert counted["inner clause"] == 1
     assert counted["diphthong"] == 2

@@ -23,7 +23,9 @@ def painted(scene: str, seconds: float) -> np.ndarray:
     surface = skia.Surface(*SIDE)
     with surface as canvas:
         SCENES[scene](Brush(canvas, *SIDE, seconds))
-    return np.asarray(surface.makeImageSnapshot().toarray(colorType=skia.kRGBA_8888_ColorType)[..., :3], np.int16)
+    return np.asarray(
+        surface.makeImageSnapshot().toarray(colorType=skia.kRGBA_8888_ColorType)[..., :3], np.int16
+    )
 
 
 @pytest.mark.parametrize("scene", sorted(SCENES))
@@ -50,7 +52,9 @@ def test_the_sea_and_the_bed_are_the_same_each_time_and_never_too_loud() -> None
 def test_a_clip_has_its_length_size_and_sound(tmp_path) -> None:  # type: ignore[no-untyped-def]
     calls: list[tuple[int, int]] = []
     for scene in ("bay", "crab"):
-        draw_clip(scene, 0.5, 64, 112, tmp_path / f"{scene}.mp4", lambda done, total: calls.append((done, total)))
+        draw_clip(
+            scene, 0.5, 64, 112, tmp_path / f"{scene}.mp4", lambda done, total: calls.append((done, total))
+        )
         with av.open(str(tmp_path / f"{scene}.mp4")) as clip:
             assert sum(1 for _ in clip.decode(video=0)) == 15
             assert bool(clip.streams.audio) is (scene in WITH_SEA)

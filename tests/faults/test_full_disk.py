@@ -1,4 +1,5 @@
-"""A disk that really is full, or read-only: each says what happened, nothing is lost, work goes on when it is cured.
+"""A disk that really is full, or read-only: each says what happened, nothing is lost, work goes on when it is
+cured.
 
 It takes a small file system of its own, which only root can mount; elsewhere these are skipped.
 """
@@ -94,7 +95,9 @@ def test_a_disk_that_fills_up_stops_work_in_words_and_loses_nothing(small_disk: 
     assert list((folder / "takes").rglob(".*")) == []
 
 
-def test_a_read_only_disk_is_named_and_loses_nothing(small_disk: Path, capsys: pytest.CaptureFixture[str]) -> None:
+def test_a_read_only_disk_is_named_and_loses_nothing(
+    small_disk: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
     folder = small_disk / "data"
     with Workspace(folder) as workspace:
         workspace.projects.create(simple_project(["One pool."]), "Made")

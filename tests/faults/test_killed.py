@@ -1,4 +1,5 @@
-"""The real server, killed at random points of typing, voicing, fitting, importing and exporting; nothing is lost.
+"""The real server, killed at random points of typing, voicing, fitting, importing and exporting; nothing is
+lost.
 
 FOX_KILLS sets how often (50 unless set); FOX_SEED lets a run be repeated.
 """
@@ -40,7 +41,10 @@ class Zygote:
 
     def __init__(self) -> None:
         self._process = subprocess.Popen(
-            [sys.executable, "-m", "tests.faults.zygote"], stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True
+            [sys.executable, "-m", "tests.faults.zygote"],
+            stdin=subprocess.PIPE,
+            stdout=subprocess.PIPE,
+            text=True,
         )
 
     def start(self, folder: Path) -> tuple[int, str]:
@@ -79,7 +83,11 @@ def ask(address: str, method: str, path: str, body: Any = None, form: bytes | No
 
 
 def new_project_form(clip: Path) -> bytes:
-    parts = [(b'name="name"', b"Brought in"), (b'name="size"', b"64x64"), (b'name="pasted"', b"One tide.\nTwo tides.")]
+    parts = [
+        (b'name="name"', b"Brought in"),
+        (b'name="size"', b"64x64"),
+        (b'name="pasted"', b"One tide.\nTwo tides."),
+    ]
     parts.append((b'name="files"; filename="a.mp4"', clip.read_bytes()))
     edge = f"--{BOUNDARY}".encode()
     lead = edge + b"\r\nContent-Disposition: form-data; "
@@ -88,7 +96,8 @@ def new_project_form(clip: Path) -> bytes:
 
 @dataclass
 class Editor:
-    """Types into captions as fast as it is answered, and asks for long work beside it; remembers what was answered."""
+    """Types into captions as fast as it is answered, and asks for long work beside it; remembers what was
+    answered."""
 
     address: str
     project: str
@@ -148,7 +157,8 @@ def processes_of(group: int) -> list[int]:
 
 
 def check(folder: Path, editor: Editor) -> None:
-    """Everything that was answered is there; every file under a final name is whole; nothing half-done stays."""
+    """Everything that was answered is there; every file under a final name is whole; nothing half-done
+    stays."""
     with Workspace(folder) as workspace:
         head = workspace.head(editor.project)
         assert head.revision >= editor.revision
@@ -231,7 +241,9 @@ def test_a_server_killed_at_any_moment_loses_no_edit_and_leaves_nothing_half_don
         typed += editor.typed
         ended += len(editor.jobs)
     print(f"{KILLS} kills, {typed} edits answered, {ended} jobs asked for, seed {SEED}")
-    assert {each for each in failed if not each.startswith(("Broken off", "This project was changed"))} == set()
+    assert {
+        each for each in failed if not each.startswith(("Broken off", "This project was changed"))
+    } == set()
     assert typed >= KILLS
     assert ended > 0
 
@@ -249,4 +261,9 @@ def test_a_server_killed_at_any_moment_loses_no_edit_and_leaves_nothing_half_don
             time.sleep(0.05)
     with Workspace(folder) as workspace:
         made = export(workspace, project_id, tmp_path / "out", Wanted(video=False)).paths
-        assert sorted(path.suffix for path in made if path.suffix != ".txt") == [".srt", ".vtt", ".wav", ".wav"]
+        assert sorted(path.suffix for path in made if path.suffix != ".txt") == [
+            ".srt",
+            ".vtt",
+            ".wav",
+            ".wav",
+        ]

@@ -1,6 +1,7 @@
 """Starts servers fast: the application is imported once, each server is a fork of this process.
 
-A line on stdin is a data folder; the server's own line with its address comes on stdout, its process id before it.
+A line on stdin is a data folder; the server's own line with its address comes on stdout, its process id
+before it.
 """
 
 import os

@@ -108,7 +108,9 @@ def test_webvtt_as_the_standard_reads_it(case: str) -> None:
 
 
 def test_who_speaks_is_a_role() -> None:
-    result = read_words("x.vtt", (HEAD + CUE.replace("One.", "<v.loud Old Limpet>Home.</v> <v Crab>Mine.")).encode())
+    result = read_words(
+        "x.vtt", (HEAD + CUE.replace("One.", "<v.loud Old Limpet>Home.</v> <v Crab>Mine.")).encode()
+    )
     assert [(cue.role, cue.text) for cue in result.cues] == [("Old Limpet", "Home. Mine.")]
     assert "2 people speak" in result.problems[0].message
 

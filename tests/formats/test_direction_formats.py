@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from fox_cadence.core.lexicon import LexiconEntry
-from fox_cadence.core.marks import Breath, Emphasis, Mark, PauseMark, Pronunciation, SpanMark
+from fox_cadence.core.marks import Breath, Emphasis, Mark, PauseMark, Pronunciation, SpanMark, SyncPoint
 from fox_cadence.core.ticks import seconds_to_ticks
 from fox_cadence.errors import InputError
 from fox_cadence.formats import csv_rows, pls, read_words, ssml
@@ -24,7 +24,8 @@ def read(body: str) -> tuple[list[str], list[tuple[Mark, ...]], list[str]]:
 def test_elements_become_marks_on_their_words() -> None:
     text, marks, problems = read(
         '<p>Twice a day, <break time="500ms"/>the <emphasis level="strong">sea leaves</emphasis> '
-        '<phoneme alphabet="ipa" ph="ˈmærəʊ">Marrow</phoneme> <prosody rate="80%" pitch="+2st" volume="-3dB">Bay'
+        '<phoneme alphabet="ipa" ph="ˈmærəʊ">Marrow</phoneme> <prosody rate="80%" pitch="+2st" '
+        'volume="-3dB">Bay'
         '</prosody>.</p><p><sub alias="five kilometres">5km</sub> on.</p>'
     )
     assert text == ["Twice a day, the sea leaves Marrow Bay.", "5km on."]
@@ -39,7 +40,9 @@ def test_elements_become_marks_on_their_words() -> None:
 
 
 def test_voices_are_roles_and_sentences_are_lines() -> None:
-    found = ssml.read(f'{HEAD}<s>One.</s><voice name="Limpet"><s>Two.</s><s>Three.</s></voice><s>Four.</s></speak>')
+    found = ssml.read(
+        f'{HEAD}<s>One.</s><voice name="Limpet"><s>Two.</s><s>Three.</s></voice><s>Four.</s></speak>'
+    )
     assert [(cue.role, cue.text) for cue in found.cues] == [
         ("", "One."), ("limpet", "Two."), ("limpet", "Three."), ("", "Four."),
     ]  # fmt: skip
@@ -52,7 +55,11 @@ def test_voices_are_roles_and_sentences_are_lines() -> None:
         (f'<lexicon uri="{OPEN}"/><p>A wave.</p>', "A wave.", "not opened"),
         ('<p>A <phoneme alphabet="x-sampa" ph="w">wave</phoneme>.</p>', "A wave.", "another alphabet"),
         ('<p>A <phoneme ph="1234">wave</phoneme>.</p>', "A wave.", "no sign of the International"),
-        ('<p>A <sub alias="long high">big blue wave</sub>.</p>', "A big blue wave.", "another number of words"),
+        (
+            '<p>A <sub alias="long high">big blue wave</sub>.</p>',
+            "A big blue wave.",
+            "another number of words",
+        ),
         ('<p>A<break time="99999999s"/> wave.</p>', "A wave.", "cut to 10 s"),
         ('<p>A<break time="soon"/> wave.</p>', "A wave.", "can't be read"),
         ('<p>A <prosody pitch="440Hz">wave</prosody>.</p>', "A wave.", "semitones and percent"),
@@ -119,7 +126,11 @@ def test_what_is_written_comes_back_word_for_word_and_mark_for_mark(line: ssml.S
         said: set[tuple[object, ...]] = set()
         for mark in marks:
             place = mark.model_dump(exclude={"first_word", "end_word", "after_word"})
-            words = [mark.after_word] if isinstance(mark, PauseMark | Breath) else range(mark.first_word, mark.end_word)  # type: ignore[union-attr]
+            if isinstance(mark, PauseMark | Breath):
+                words = [mark.after_word]
+            else:
+                assert not isinstance(mark, SyncPoint)
+                words = list(range(mark.first_word, mark.end_word))
             said |= {(word, *sorted(place.items(), key=str)) for word in words}
         return said
 
@@ -183,7 +194,8 @@ def test_the_columns_of_a_table_are_guessed_and_can_be_chosen() -> None:
     assert table.guess == csv_rows.Columns(text=2, role=1, start=3, end=4, heading=0, first_row_names=True)
     found = csv_rows.read(TABLE)
     assert [(cue.role, cue.text, cue.heading) for cue in found.cues] == [
-        ("", "Home", True), ("limpet", "I was first.", False), ("", "The rock was here.", False), ("", "Away", True),
+        ("", "Home", True), ("limpet", "I was first.", False), ("", "The rock was here.", False),
+        ("", "Away", True),
     ]  # fmt: skip
     assert found.cues[1].end_ticks == seconds_to_ticks(3.5)
     assert [problem.place for problem in found.problems] == ["row 5"]

@@ -101,7 +101,13 @@ def test_srt_as_it_is_found_is_read_and_what_is_left_out_is_named(ending: str, e
     assert [cue.text for cue in result.cues] == [
         "First line\nand second", "Ends before it begins", "No number, dots", "Last", "Without a blank line",
     ]  # fmt: skip
-    assert [problem.place for problem in result.problems] == ["line 6", "line 7", "line 14", "line 18", "line 20"]
+    assert [problem.place for problem in result.problems] == [
+        "line 6",
+        "line 7",
+        "line 14",
+        "line 18",
+        "line 20",
+    ]
 
 
 def test_webvtt_with_all_its_parts() -> None:

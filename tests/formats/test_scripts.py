@@ -128,7 +128,9 @@ def test_markdown_is_read_or_refused_in_words(text: str) -> None:
     assert refused == "" or refused[0].isalpha()
     letters = {letter for letter in text + html.unescape(text) if letter.isalpha()}
     for _, said in parts("s.md", data) if not refused else []:
-        assert {letter for letter in said if letter.isalpha()} <= letters  # nothing is said that was not written
+        assert {
+            letter for letter in said if letter.isalpha()
+        } <= letters  # nothing is said that was not written
 
 
 def document() -> bytes:
@@ -165,7 +167,10 @@ def test_a_document_is_read_in_its_order_with_its_tables() -> None:
 def rewritten(change: dict[str, bytes]) -> bytes:
     """The document with some of its parts exchanged or added."""
     out = io.BytesIO()
-    with zipfile.ZipFile(io.BytesIO(document())) as old, zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as new:
+    with (
+        zipfile.ZipFile(io.BytesIO(document())) as old,
+        zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as new,
+    ):
         for name in old.namelist():
             new.writestr(name, change.get(name, old.read(name)))
         for name in set(change) - set(old.namelist()):
@@ -203,7 +208,9 @@ def test_a_document_that_cannot_be_read_is_refused_by_name(data: bytes, words: s
 
 
 @settings(max_examples=30)
-@given(st.sampled_from(["word/document.xml", "word/styles.xml", "_rels/.rels", "[Content_Types].xml"]), st.data())
+@given(
+    st.sampled_from(["word/document.xml", "word/styles.xml", "_rels/.rels", "[Content_Types].xml"]), st.data()
+)
 def test_no_damage_to_a_document_crashes_the_reader(part: str, data: st.DataObject) -> None:
     with zipfile.ZipFile(io.BytesIO(document())) as archive:
         whole = archive.read(part)

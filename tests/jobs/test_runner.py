@@ -61,7 +61,10 @@ def test_jobs_that_were_broken_off_end_with_a_word_or_are_taken_up_once(tmp_path
         project_id = workspace.projects.create(simple_project(["One pool."]), "Made")
         lost = workspace.job_store.create(project_id, "preview")
         workspace.job_store.report(lost, 1, 2, "half")
-        asked = {"line_ids": None, "edits": [{"kind": "caption_text", "caption_id": "c1", "text": "A tide pool."}]}
+        asked = {
+            "line_ids": None,
+            "edits": [{"kind": "caption_text", "caption_id": "c1", "text": "A tide pool."}],
+        }
         voicing = workspace.job_store.create(project_id, "voice", asked)
         unknown = workspace.job_store.create(project_id, "soar", {})
     with Workspace(tmp_path) as workspace:  # a command beside the server ends nothing

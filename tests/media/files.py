@@ -18,12 +18,14 @@ def frame_number(luma: np.ndarray) -> int:
     height, width = luma.shape
     row = luma[height // 8 : height * 3 // 8]
     return sum(
-        int(row[:, bit * width // BITS + 4 : (bit + 1) * width // BITS - 4].mean() > 120) << bit for bit in range(BITS)
+        int(row[:, bit * width // BITS + 4 : (bit + 1) * width // BITS - 4].mean() > 120) << bit
+        for bit in range(BITS)
     )
 
 
 def video(
-    path: Path, seconds: float = 2.0, rate: Fraction = Fraction(30), size: tuple[int, int] = (160, 120), seed: int = 0,
+    path: Path, seconds: float = 2.0, rate: Fraction = Fraction(30), size: tuple[int, int] = (160, 120),
+    seed: int = 0,
     tone_hz: float | None = None, codec: str = "libx264",
 ) -> Path:  # fmt: skip
     """Frames of one hue that carry their number as light and dark stripes, with a tone if asked."""
@@ -59,7 +61,9 @@ def video(
     return path
 
 
-def still(path: Path, size: tuple[int, int] = (200, 300), colour: tuple[int, int, int] = (200, 90, 40)) -> Path:
+def still(
+    path: Path, size: tuple[int, int] = (200, 300), colour: tuple[int, int, int] = (200, 90, 40)
+) -> Path:
     pixels = np.full((size[1], size[0], 4), 255, np.uint8)
     pixels[..., :3] = colour
     image = skia.Image.fromarray(pixels, colorType=skia.kRGBA_8888_ColorType)
@@ -68,7 +72,8 @@ def still(path: Path, size: tuple[int, int] = (200, 300), colour: tuple[int, int
 
 
 def chirp(samples: int, channels: int = 1) -> np.ndarray:
-    """A rising tone of 48 kHz that sounds for 0.7 s and rests for 0.5 s by turns, each time at another level."""
+    """A rising tone of 48 kHz that sounds for 0.7 s and rests for 0.5 s by turns, each time at another
+    level."""
     t = np.arange(samples) / 48_000
     level = 0.1 + 0.08 * np.floor(t / 1.2 % 3)
     made = (level * (t % 1.2 < 0.7) * np.sin(2 * np.pi * (200 * t + 40 * t * t))).astype(np.float32)
@@ -76,7 +81,8 @@ def chirp(samples: int, channels: int = 1) -> np.ndarray:
 
 
 def with_cover(path: Path, seconds: float = 3.0, picture: bool = False) -> Path:
-    """Music that carries a picture of its cover as a stream; with `picture` a film whose first stream is a poster."""
+    """Music that carries a picture of its cover as a stream; with `picture` a film whose first stream is a
+    poster."""
     count = round(seconds * 48_000)
     with av.open(str(path), "w") as output:
         cover = output.add_stream("png", rate=1)

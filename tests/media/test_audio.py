@@ -30,7 +30,9 @@ def speech_like(samples: int, channels: int) -> np.ndarray:
 @pytest.mark.parametrize(
     "samples", [19_200, 19_201, 24_000, 239_999, 240_000, 240_001, 479_999, 480_000, 480_001, 484_799]
 )
-def test_loudness_is_the_same_for_every_length_and_that_of_an_independent_meter(samples: int, channels: int) -> None:
+def test_loudness_is_the_same_for_every_length_and_that_of_an_independent_meter(
+    samples: int, channels: int
+) -> None:
     """The meter reports each 4,800 samples; a length between two reports must not change what it says."""
     sound = speech_like(samples, channels)
     ours = measure_loudness(sound).integrated_lufs
@@ -41,7 +43,9 @@ def test_loudness_is_the_same_for_every_length_and_that_of_an_independent_meter(
 @given(st.integers(19_200, 300_000))
 def test_sounds_of_any_length_measure_as_an_independent_meter_has_them(samples: int) -> None:
     sound = speech_like(samples, 1)
-    whole = sound[: samples // 4800 * 4800]  # the other meter rounds to the nearest block; the standard leaves it out
+    whole = sound[
+        : samples // 4800 * 4800
+    ]  # the other meter rounds to the nearest block; the standard leaves it out
     theirs = pyloudnorm.Meter(48_000).integrated_loudness(whole.astype(np.float64))
     assert measure_loudness(sound, true_peak=False).integrated_lufs == pytest.approx(theirs, abs=0.1)
 
@@ -55,7 +59,9 @@ def test_sounds_shorter_than_a_gating_block_are_as_loud_as_if_they_went_on(secon
 def test_a_mix_meets_its_aim_whatever_its_length(seconds: float) -> None:
     samples = round(seconds * 48_000)
     speech = speech_like(samples, 1)
-    made = mix_down(MixPlan(samples, (SpeechPart("s", 0, 0.0),), (), None), lambda _: speech, lambda _: speech)
+    made = mix_down(
+        MixPlan(samples, (SpeechPart("s", 0, 0.0),), (), None), lambda _: speech, lambda _: speech
+    )
     theirs = pyloudnorm.Meter(48_000).integrated_loudness(made.full.astype(np.float64))
     assert theirs == pytest.approx(-14, abs=0.3)
 
@@ -65,7 +71,9 @@ def test_a_clip_that_repeats_brings_its_own_sound_again() -> None:
     once[24_000:] = 0
     plan = MixPlan(3 * 48_000, (), (ShotSound("c", 0, 0, 3 * 48_000, 0.0, 48_000),), None)
     made = mix_down(plan, lambda _: once, lambda _: once).full[:, 0]
-    loud = [bool(np.any(np.abs(made[at : at + 4800]) > 0.01)) for at in range(4800, 3 * 48_000 - 4800, 24_000)]
+    loud = [
+        bool(np.any(np.abs(made[at : at + 4800]) > 0.01)) for at in range(4800, 3 * 48_000 - 4800, 24_000)
+    ]
     assert loud == [True, False, True, False, True, False]
 
 

@@ -1,4 +1,5 @@
-"""Media as it is found: every kind that can't be used is refused in words, every odd one is taken and said so."""
+"""Media as it is found: every kind that can't be used is refused in words, every odd one is taken and said
+so."""
 
 import socket
 import struct
@@ -28,7 +29,8 @@ Make = Callable[[Path], object]
 
 
 def frames(
-    path: Path, times: list[int], size: tuple[int, int] = (64, 48), codec: str = "libx264", pix_fmt: str = "yuv420p",
+    path: Path, times: list[int], size: tuple[int, int] = (64, 48), codec: str = "libx264",
+    pix_fmt: str = "yuv420p",
     transfer: int = 1, luma: int = 100,
 ) -> Path:  # fmt: skip
     """A video of plain frames at these milliseconds."""
@@ -38,7 +40,12 @@ def frames(
         stream.time_base = stream.codec_context.time_base = Fraction(1, 1000)
         context = stream.codec_context
         if transfer != 1:
-            context.color_primaries, context.color_trc, context.colorspace, context.color_range = 9, transfer, 9, 1
+            context.color_primaries, context.color_trc, context.colorspace, context.color_range = (
+                9,
+                transfer,
+                9,
+                1,
+            )
         for number, time in enumerate(times):
             frame = av.VideoFrame(*size, pix_fmt)
             for place, plane in enumerate(frame.planes):
@@ -79,11 +86,23 @@ def cut_short(path: Path) -> None:
 
 REFUSED: dict[str, tuple[str, Make, str]] = {
     "empty": ("a.mp4", lambda path: path.write_bytes(b""), "the file is empty"),
-    "text": ("a.mp4", lambda path: path.write_bytes(b"once upon a tide\n" * 50), "not a video, still or sound"),
+    "text": (
+        "a.mp4",
+        lambda path: path.write_bytes(b"once upon a tide\n" * 50),
+        "not a video, still or sound",
+    ),
     "its index is cut off": ("a.mp4", cut_short, "not a video, still or sound"),
-    "a still that unpacks to 10 GB": ("a.png", lambda path: png(path, 60_000, 60_000), "too large to be read"),
+    "a still that unpacks to 10 GB": (
+        "a.png",
+        lambda path: png(path, 60_000, 60_000),
+        "too large to be read",
+    ),
     "a still without its rows": ("a.png", lambda path: png(path, 300, 300), "no picture that could be read"),
-    "a still of one line": ("a.jpg", lambda path: path.write_bytes(b"\xff\xd8\xff\xe0"), r"picture|can be read"),
+    "a still of one line": (
+        "a.jpg",
+        lambda path: path.write_bytes(b"\xff\xd8\xff\xe0"),
+        r"picture|can be read",
+    ),
     "four hours": ("a.mp4", lambda path: frames(path, [0, 4 * 3_600_000]), "240 minutes; a clip may last 30"),
 }
 
@@ -124,19 +143,29 @@ def test_each_frame_of_a_varying_rate_keeps_its_own_time(workspace: Workspace, t
     assert steady.remarks == ()
 
 
-@pytest.mark.parametrize(("size", "pix_fmt"), [((63, 47), "yuv444p"), ((64, 48), "yuv422p10le"), ((2, 400), "yuv420p")])
+@pytest.mark.parametrize(
+    ("size", "pix_fmt"), [((63, 47), "yuv444p"), ((64, 48), "yuv422p10le"), ((2, 400), "yuv420p")]
+)
 def test_odd_sizes_and_ten_bits_come_in_and_go_out(
     workspace: Workspace, tmp_path: Path, size: tuple[int, int], pix_fmt: str
 ) -> None:
-    path = frames(tmp_path / "a.mkv", [0, 40, 80], size, pix_fmt=pix_fmt, luma=400 if "10" in pix_fmt else 100)
+    path = frames(
+        tmp_path / "a.mkv", [0, 40, 80], size, pix_fmt=pix_fmt, luma=400 if "10" in pix_fmt else 100
+    )
     clip = brought(workspace, path)
     assert (clip.width, clip.height) == size
-    made = new_project(workspace, NewProject("x", 64, 64, FrameRate(numerator=25)), [MediaFile(path, "a.mkv")], None)
+    made = new_project(
+        workspace, NewProject("x", 64, 64, FrameRate(numerator=25)), [MediaFile(path, "a.mkv")], None
+    )
     timeline = workspace.timeline(workspace.head(made.project_id).project)
 
-    files_made = export(workspace, made.project_id, tmp_path / "out", Wanted(sound=False, captions=False)).paths
+    files_made = export(
+        workspace, made.project_id, tmp_path / "out", Wanted(sound=False, captions=False)
+    ).paths
     with av.open(str(files_made[0])) as opened:
-        assert sum(1 for _ in opened.decode(video=0)) == timeline.total_frames == screen(timeline).total_frames
+        assert (
+            sum(1 for _ in opened.decode(video=0)) == timeline.total_frames == screen(timeline).total_frames
+        )
 
 
 def test_high_dynamic_range_is_brought_to_ours_and_said(workspace: Workspace, tmp_path: Path) -> None:
@@ -197,7 +226,11 @@ def test_a_photograph_is_shown_the_way_it_was_held(workspace: Workspace, tmp_pat
 
 @pytest.mark.parametrize(
     ("name", "codec", "pix_fmt", "kind"),
-    [("a.webp", "libwebp", "yuv420p", "still"), ("a.gif", "gif", "rgb8", "video"), ("a.png", "png", "rgb24", "still")],
+    [
+        ("a.webp", "libwebp", "yuv420p", "still"),
+        ("a.gif", "gif", "rgb8", "video"),
+        ("a.png", "png", "rgb24", "still"),
+    ],
 )
 def test_pictures_of_the_web(
     workspace: Workspace, tmp_path: Path, name: str, codec: str, pix_fmt: str, kind: str
@@ -218,7 +251,12 @@ def test_pictures_of_the_web(
 
 @pytest.mark.parametrize(
     ("rate", "layout", "remark"),
-    [(8000, "mono", ""), (22050, "stereo", ""), (192_000, "mono", ""), (48_000, "5.1", "its 6 channels were mixed")],
+    [
+        (8000, "mono", ""),
+        (22050, "stereo", ""),
+        (192_000, "mono", ""),
+        (48_000, "5.1", "its 6 channels were mixed"),
+    ],
 )
 def test_sound_of_every_rate_and_layout(tmp_path: Path, rate: int, layout: str, remark: str) -> None:
     path = tmp_path / "a.flac"
@@ -259,7 +297,8 @@ def test_everything_that_was_done_to_the_files_is_said_when_a_project_is_made(
     made = new_project(workspace, NewProject("x\n\0y\u202e", 64, 64, FrameRate(numerator=25)), given, None)
     said = {(remark.place, remark.message.split(",")[0]) for remark in made.remarks}
     assert said == {
-        ("talk.mp4", "it has sound but no picture"), ("b.wav", "there is one bed"), ("d.mp4", "the file is empty"),
+        ("talk.mp4", "it has sound "
+"but no picture"), ("b.wav", "there is one bed"), ("d.mp4", "the file is empty"),
     }  # fmt: skip
     assert workspace.head(made.project_id).project.name == "x y"
 

@@ -56,7 +56,9 @@ def test_the_same_file_is_read_once(workspace: Workspace, tmp_path: Path) -> Non
 
 
 @pytest.mark.parametrize(("name", "picture", "kind"), [("a.mp3", False, "sound"), ("b.mp4", True, "video")])
-def test_a_cover_is_no_picture(workspace: Workspace, tmp_path: Path, name: str, picture: bool, kind: str) -> None:
+def test_a_cover_is_no_picture(
+    workspace: Workspace, tmp_path: Path, name: str, picture: bool, kind: str
+) -> None:
     """Music with a cover stays music, and a film with a poster shows the film."""
     clip = bring(workspace, files.with_cover(tmp_path / name, 2.0, picture))
     assert (clip.kind, clip.has_sound) == (kind, True)
@@ -98,7 +100,9 @@ def test_what_is_no_media_is_refused_by_name_and_leaves_nothing_behind(
     assert list((workspace.folder / "clips").iterdir()) == []
 
 
-def test_a_truncated_video_is_refused_or_taken_as_far_as_it_goes(workspace: Workspace, tmp_path: Path) -> None:
+def test_a_truncated_video_is_refused_or_taken_as_far_as_it_goes(
+    workspace: Workspace, tmp_path: Path
+) -> None:
     path = files.video(tmp_path / "a.mp4", 2.0)
     path.write_bytes(path.read_bytes()[: path.stat().st_size // 2])
     with pytest.raises(InputError, match=r"a\.mp4"):

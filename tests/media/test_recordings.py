@@ -92,4 +92,7 @@ def test_flac_comes_back_to_the_bit_and_mp3_nearly(tmp_path: Path) -> None:
 
 
 def test_several_are_encoded_as_each_would_be() -> None:
-    assert encode_all([TONE, TONE[:9000]], "flac", no_progress) == [encode(TONE, "flac"), encode(TONE[:9000], "flac")]
+    assert encode_all([TONE, TONE[:9000]], "flac", no_progress) == [
+        encode(TONE, "flac"),
+        encode(TONE[:9000], "flac"),
+    ]

@@ -20,7 +20,9 @@ RELEASED = sorted((Path(__file__).parent / "released").glob("*.sql"))
 
 
 @pytest.mark.parametrize("dump", RELEASED, ids=lambda path: path.stem)
-def test_a_data_folder_of_every_released_version_opens_with_all_that_was_in_it(tmp_path: Path, dump: Path) -> None:
+def test_a_data_folder_of_every_released_version_opens_with_all_that_was_in_it(
+    tmp_path: Path, dump: Path
+) -> None:
     connection = sqlite3.connect(tmp_path / "fox-cadence.sqlite")
     connection.executescript(dump.read_text())
     connection.close()
@@ -96,7 +98,9 @@ def test_only_one_process_serves_a_data_folder(workspace: Workspace) -> None:
     with Workspace(workspace.folder) as second:
         with pytest.raises(StorageError, match="already serves"):
             second.hold()
-        second.head(second.projects.create(Project(name="one"), "Made"))  # a command beside it works all the same
+        second.head(
+            second.projects.create(Project(name="one"), "Made")
+        )  # a command beside it works all the same
 
 
 def test_revisions_are_listed_looked_at_and_undo_on_an_old_one_is_a_clash(workspace: Workspace) -> None:
@@ -137,7 +141,9 @@ def test_cleaning_finds_just_what_no_revision_points_to_and_brings_it_back(works
     project_id = workspace.projects.create(simple_project(["One pool."]), "Made")
     voice_lines(workspace, project_id)
     project = workspace.head(project_id).project
-    heard, _ = take_for(workspace, natural_request(project, project.lines[0]).changed(text="Only heard once."))
+    heard, _ = take_for(
+        workspace, natural_request(project, project.lines[0]).changed(text="Only heard once.")
+    )
     workspace.projects.undo(project_id)  # the voiced state can still be gone forward to
     assert workspace.cleaning.unused() == []  # younger than a day
     found = workspace.cleaning.unused(older_than_s=0)

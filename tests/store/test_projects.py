@@ -11,7 +11,9 @@ from fox_cadence.store.database import Database
 
 def renamed(workspace: Workspace, project_id: str, name: str) -> int:
     head = workspace.head(project_id)
-    return workspace.projects.commit(project_id, head.revision, head.project.changed(name=name), f"Name {name}")
+    return workspace.projects.commit(
+        project_id, head.revision, head.project.changed(name=name), f"Name {name}"
+    )
 
 
 def test_undo_and_redo_walk_the_revisions_and_survive_a_restart(tmp_path: Path) -> None:

@@ -11,7 +11,14 @@ import pytest
 
 from fox_cadence.core.languages import LANGUAGES, primary
 from fox_cadence.errors import EngineError
-from fox_cadence.voices.catalogue import VOICES, all_voices, languages, sample_text, voice_by_id, voice_for_language
+from fox_cadence.voices.catalogue import (
+    VOICES,
+    all_voices,
+    languages,
+    sample_text,
+    voice_by_id,
+    voice_for_language,
+)
 from fox_cadence.voices.engine import Utterance
 from fox_cadence.voices.engines import Engines
 from fox_cadence.voices.espeak_voices import SAMPLE_TEXTS
@@ -55,12 +62,12 @@ def drop(folder: Path, name: str, change: dict[str, Any] | None = None) -> None:
 
 def test_a_model_dropped_into_the_folder_speaks_under_its_own_name(folder: Path) -> None:
     own = OwnVoices(folder)
-    own.look()
+    own.rescan()
     drop(folder, "gull")
     (folder / "gull.about.json").write_text(
         json.dumps({"name": "Gull", "gender": "man", "licence": "CC0", "commercial": True})
     )
-    own.look()
+    own.rescan()
     voice = voice_by_id("own-gull")
     assert voice is not None
     assert (voice.name, voice.natural, voice.commercial, voice.licence) == ("Gull", True, True, "CC0")
@@ -72,13 +79,15 @@ def test_a_model_dropped_into_the_folder_speaks_under_its_own_name(folder: Path)
     finally:
         engines.close()
     (folder / "gull.onnx").unlink()
-    own.look()
+    own.rescan()
     assert voice_by_id("own-gull") is None
 
 
-def test_each_speaker_of_a_model_is_a_voice_and_a_licence_that_is_not_stated_is_no_leave(folder: Path) -> None:
+def test_each_speaker_of_a_model_is_a_voice_and_a_licence_that_is_not_stated_is_no_leave(
+    folder: Path,
+) -> None:
     drop(folder, "choir", {"num_speakers": 2, "speaker_id_map": {"ann": 0, "ben": 1}, "dataset": "choir"})
-    OwnVoices(folder).look()
+    OwnVoices(folder).rescan()
     voices = [voice for voice in all_voices() if voice.id.startswith("own-choir")]
     assert [voice.name for voice in voices] == ["Choir ann", "Choir ben"]
     assert not any(voice.commercial for voice in voices)
@@ -95,11 +104,13 @@ def test_each_speaker_of_a_model_is_a_voice_and_a_licence_that_is_not_stated_is_
         ({"a.onnx": b"x", "a.onnx.json": b" " * (2 << 20)}, "too large"),
     ],
 )
-def test_what_is_no_voice_is_listed_with_the_reason(folder: Path, files: dict[str, bytes], reason: str) -> None:
+def test_what_is_no_voice_is_listed_with_the_reason(
+    folder: Path, files: dict[str, bytes], reason: str
+) -> None:
     for name, data in files.items():
         (folder / name).write_bytes(data)
     own = OwnVoices(folder)
-    own.look()
+    own.rescan()
     assert [each.file for each in own.unusable] == ["a.onnx"]
     assert reason in own.unusable[0].reason
 
@@ -109,7 +120,7 @@ def test_an_onnx_file_that_is_no_voice_fails_in_its_own_process_and_says_so(fold
     (folder / "fake.onnx").unlink()
     (folder / "fake.onnx").write_bytes(b"this is no model")
     own = OwnVoices(folder)
-    own.look()
+    own.rescan()
     voice = voice_by_id("own-fake")
     assert voice is not None
     engines = Engines()
@@ -118,7 +129,9 @@ def test_an_onnx_file_that_is_no_voice_fails_in_its_own_process_and_says_so(fold
             engines.of(voice).say(Utterance("x", voice.engine_voice, 1.0, 50, 50))
         holt = voice_by_id("holt")
         assert holt is not None
-        assert len(engines.of(holt).say(Utterance("Still here.", holt.engine_voice, 1.0, 50, 50)).samples) > 1000
+        assert (
+            len(engines.of(holt).say(Utterance("Still here.", holt.engine_voice, 1.0, 50, 50)).samples) > 1000
+        )
     finally:
         engines.close()
     shutil.rmtree(folder)

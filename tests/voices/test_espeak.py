@@ -43,7 +43,9 @@ def test_pace_changes_the_length(engine: EspeakEngine) -> None:
     assert lengths[0] > lengths[1] > lengths[2]
 
 
-@pytest.mark.parametrize("text", ["a\0b", "<audio src='/etc/passwd'>x</audio>", "[[h@l'oU]]", "é" * 400, "..."])
+@pytest.mark.parametrize(
+    "text", ["a\0b", "<audio src='/etc/passwd'>x</audio>", "[[h@l'oU]]", "é" * 400, "..."]
+)
 def test_odd_text_is_spoken_or_silent_and_never_kills_the_engine(engine: EspeakEngine, text: str) -> None:
     say(engine, text)
     assert len(say(engine, "Still here.")) > 1000

@@ -106,5 +106,7 @@ def test_a_take_that_was_set_to_a_length_teaches_nothing() -> None:
 def _take(engine: EspeakEngine, text: str) -> Take:
     voice = voice_by_id("orla")
     assert voice is not None
-    made, _ = make_take(engine, voice, VoicingRequest(text=text, voice_id="orla", pace=1.0, pitch_semitones=0))
+    made, _ = make_take(
+        engine, voice, VoicingRequest(text=text, voice_id="orla", pace=1.0, pitch_semitones=0)
+    )
     return made

@@ -19,7 +19,9 @@ def engines() -> Engines:
 def test_a_take_made_in_another_process_is_the_same_to_the_sample(engines: Engines) -> None:
     voice = voice_by_id("orla")
     assert voice is not None
-    request = VoicingRequest(text="The tide goes out. A crab waits.", voice_id="orla", pace=1.1, pitch_semitones=0)
+    request = VoicingRequest(
+        text="The tide goes out. A crab waits.", voice_id="orla", pace=1.1, pitch_semitones=0
+    )
     here = make(engines, voice, request)
     with ProcessPoolExecutor(1, get_context("spawn")) as elsewhere:
         there = elsewhere.submit(make, engines, voice, request).result(timeout=60)

@@ -36,7 +36,9 @@ def test_every_word_has_an_event_in_order(engines: Engines, voice: Voice) -> Non
 
 
 @every_natural_voice
-def test_pace_changes_the_length_and_each_gives_the_same_samples_again(engines: Engines, voice: Voice) -> None:
+def test_pace_changes_the_length_and_each_gives_the_same_samples_again(
+    engines: Engines, voice: Voice
+) -> None:
     slow, natural, fast = (say(engines, voice, pace=pace) for pace in (0.8, 1.0, 1.25))
     length = len(natural.samples)
     assert len(slow.samples) == pytest.approx(length / 0.8, rel=0.03)
@@ -46,7 +48,9 @@ def test_pace_changes_the_length_and_each_gives_the_same_samples_again(engines: 
 
 @every_natural_voice
 @pytest.mark.parametrize("text", ["a\0b <break time='9s'/> [[h@l'oU]]", "潮だまり", "é" * 300])
-def test_odd_text_is_spoken_or_silent_and_never_kills_the_engine(engines: Engines, voice: Voice, text: str) -> None:
+def test_odd_text_is_spoken_or_silent_and_never_kills_the_engine(
+    engines: Engines, voice: Voice, text: str
+) -> None:
     say(engines, voice, text)
     assert len(say(engines, voice, "Still here.").samples) > 5000
 
@@ -99,5 +103,7 @@ def test_words_that_are_said_as_they_are_alone_begin_where_they_begin(words: lis
 
 
 def test_words_that_run_into_one_another_are_told_apart() -> None:
-    begins = word_begins(list("fɚðə tˈaɪd, ænd"), [list("fˈɔːɹ"), list("ðˈə"), list("tˈaɪd"), list("ˈænd"), []])
+    begins = word_begins(
+        list("fɚðə tˈaɪd, ænd"), [list("fˈɔːɹ"), list("ðˈə"), list("tˈaɪd"), list("ˈænd"), []]
+    )
     assert begins == [0, 2, 5, 12, None]

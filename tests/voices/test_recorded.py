@@ -1,4 +1,5 @@
-"""Recorded takes: aligned to their words, cut, trimmed, told from another text, and brought to the lengths of a fit."""
+"""Recorded takes: aligned to their words, cut, trimmed, told from another text, and brought to the lengths of
+a fit."""
 
 import itertools
 from collections.abc import Iterator
@@ -31,7 +32,9 @@ def engines() -> Iterator[Engines]:
 def spoken(engines: Engines, text: str, voice_id: str) -> tuple[Take, Sound]:
     voice = voice_by_id(voice_id)
     assert voice is not None
-    return make_take(engines.of(voice), voice, VoicingRequest(text=text, voice_id=voice_id, pace=1, pitch_semitones=0))
+    return make_take(
+        engines.of(voice), voice, VoicingRequest(text=text, voice_id=voice_id, pace=1, pitch_semitones=0)
+    )
 
 
 def room(sound: Sound, before: int, after: int) -> Sound:
@@ -49,7 +52,10 @@ def test_the_words_of_an_english_recording_are_found(engines: Engines, voice_id:
     take, sound = spoken(engines, ONE, voice_id)
     found = align_english(room(sound, 30_000, 20_000), parts(ONE), {}, no_progress)
     assert found.doubtful == ()
-    off = [(start - 30_000 - word.start_sample) / 48 for (start, _), word in zip(found.words, take.words, strict=True)]
+    off = [
+        (start - 30_000 - word.start_sample) / 48
+        for (start, _), word in zip(found.words, take.words, strict=True)
+    ]
     assert float(np.median(np.abs(off))) < 40  # milliseconds
 
 
@@ -69,7 +75,9 @@ def test_words_no_dictionary_has_are_spelled_out_from_their_sound(engines: Engin
     assert arpabet("vɹˈækshəʊlm") == "V R AE K S HH OW L M"
     _, sound = spoken(engines, "The ferry goes to Vraxholm twice.", "wren")
     words = [["the"], ["ferry"], ["goes"], ["to"], ["vraxholm"], ["twice"]]
-    assert len(align_english(room(sound, 9600, 9600), words, {"vraxholm": "vɹækshoʊlm"}, no_progress).words) == 6
+    assert (
+        len(align_english(room(sound, 9600, 9600), words, {"vraxholm": "vɹækshoʊlm"}, no_progress).words) == 6
+    )
 
 
 def test_a_recording_in_any_language_is_found_by_a_reading_of_another_voice(engines: Engines) -> None:
@@ -78,7 +86,9 @@ def test_a_recording_in_any_language_is_found_by_a_reading_of_another_voice(engi
     take, sound = spoken(engines, text, "anselmo")
     moments = [word.start_sample for word in reading.words]
     found = warped(read, room(sound, 24_000, 24_000), moments)
-    off = [abs(place - 24_000 - word.start_sample) / 48 for place, word in zip(found, take.words, strict=True)]
+    off = [
+        abs(place - 24_000 - word.start_sample) / 48 for place, word in zip(found, take.words, strict=True)
+    ]
     assert float(np.median(off)) < 60
 
 
@@ -90,7 +100,9 @@ def test_a_long_recording_is_cut_into_trimmed_lines(engines: Engines) -> None:
     take, heard = recorded_take(sound, Cut(TWO, found.words[cut:]), before=found.words[cut - 1][1])
     assert take.recorded
     assert (take.onset_sample, take.sample_count) == (EDGE_PAD, len(heard))
-    assert take.end_sample - take.onset_sample == pytest.approx(second.end_sample - second.onset_sample, abs=1500)
+    assert take.end_sample - take.onset_sample == pytest.approx(
+        second.end_sample - second.onset_sample, abs=1500
+    )
     assert take.words[0].start_sample == EDGE_PAD
     assert take.words[-1].end_sample == take.end_sample
     assert len(take.pauses) == len(second.pauses)
@@ -134,7 +146,9 @@ def breath(length: int, level: float) -> Sound:
 
 @pytest.mark.parametrize("room_db", [-70, -40, -34])
 @pytest.mark.parametrize("breathing", [False, True])
-def test_words_of_a_recording_begin_where_they_are_heard(engines: Engines, room_db: float, breathing: bool) -> None:
+def test_words_of_a_recording_begin_where_they_are_heard(
+    engines: Engines, room_db: float, breathing: bool
+) -> None:
     """The first words too: neither the room nor a breath before them is given to them."""
     first: list[float] = []
     others: list[float] = []
@@ -173,7 +187,9 @@ def test_a_recording_is_listened_to_in_stretches_that_cover_it_and_begin_in_rest
     rng = np.random.default_rng(2)
     spoken_part = rng.normal(0, 0.1, 48_000 * 4).astype(np.float32)
     rest = np.zeros(48_000, np.float32)
-    sound = np.concatenate([*[part for _ in range(9) for part in (spoken_part, rest)], np.tile(spoken_part, 8)])
+    sound = np.concatenate(
+        [*[part for _ in range(9) for part in (spoken_part, rest)], np.tile(spoken_part, 8)]
+    )
     found = stretches_of(sound + rng.normal(0, 1e-4, len(sound)).astype(np.float32))
     assert (found[0][0], found[-1][1]) == (0, len(sound))
     assert all(one[1] == other[0] for one, other in itertools.pairwise(found))

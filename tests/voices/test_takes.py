@@ -47,7 +47,9 @@ def test_words_are_loud_and_pauses_are_quiet(engines: Engines) -> None:
 
 @pytest.mark.parametrize("voice", ["orla", "pell", "elodie", "wren", "holt"])
 @pytest.mark.parametrize("pace", [0.94, 1.04, 1.15])
-def test_a_paced_take_lasts_what_the_plan_says_to_the_sample(engines: Engines, voice: str, pace: float) -> None:
+def test_a_paced_take_lasts_what_the_plan_says_to_the_sample(
+    engines: Engines, voice: str, pace: float
+) -> None:
     natural, _ = take(engines, request(voice_id=voice))
     paused = sum(pause.end_sample - pause.start_sample for pause in natural.pauses)
     voiced = natural.end_sample - natural.onset_sample - paused
@@ -105,9 +107,13 @@ def test_written_pauses_last_what_was_asked_and_nothing_else_moves(engines: Engi
     for pause, after in zip(written, (2, 5), strict=True):
         assert made.words[after].end_sample <= pause.start_sample
         assert made.words[after + 1].start_sample == pause.end_sample
-        assert np.abs(sound[pause.start_sample + 480 : pause.end_sample - 480]).max() < 0.02 * np.abs(sound).max()
+        assert (
+            np.abs(sound[pause.start_sample + 480 : pause.end_sample - 480]).max()
+            < 0.02 * np.abs(sound).max()
+        )
     voiced = [
-        t.end_sample - t.onset_sample - sum(p.end_sample - p.start_sample for p in t.pauses) for t in (plain, made)
+        t.end_sample - t.onset_sample - sum(p.end_sample - p.start_sample for p in t.pauses)
+        for t in (plain, made)
     ]
     assert abs(voiced[0] - voiced[1]) < 48 * 60
 

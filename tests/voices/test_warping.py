@@ -15,7 +15,9 @@ def melody(lengths: list[int]) -> Mono:
     for number, frames in enumerate(lengths):
         at = np.arange(frames * HOP) / 48_000
         hertz = 180 * (1 + number % 5)
-        tone = np.sum([np.sin(2 * np.pi * hertz * each * at) / each for each in range(1, 4 + number % 3)], axis=0)
+        tone = np.sum(
+            [np.sin(2 * np.pi * hertz * each * at) / each for each in range(1, 4 + number % 3)], axis=0
+        )
         parts.append((tone * 0.2).astype(np.float32))
     return np.concatenate(parts)
 
@@ -30,7 +32,9 @@ def test_a_sound_has_thirteen_coefficients_each_ten_milliseconds_whatever_its_lo
 
 @settings(max_examples=25, deadline=None)
 @given(st.lists(st.integers(14, 40), min_size=3, max_size=6), st.data())
-def test_borders_are_found_where_each_part_lasts_longer_or_shorter(lengths: list[int], data: st.DataObject) -> None:
+def test_borders_are_found_where_each_part_lasts_longer_or_shorter(
+    lengths: list[int], data: st.DataObject
+) -> None:
     other = [max(10, round(each * data.draw(st.sampled_from([0.8, 1.0, 1.25])))) for each in lengths]
     borders = np.cumsum(lengths)[:-1] * HOP
     wanted = np.cumsum(other)[:-1] * HOP

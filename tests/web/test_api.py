@@ -20,7 +20,9 @@ def client(workspace: Workspace) -> Iterator[TestClient]:
 
 
 def made(workspace: Workspace, project: Project | None = None) -> str:
-    project_id = workspace.projects.create(project or simple_project(["One pool.", "Another."]), "Project made")
+    project_id = workspace.projects.create(
+        project or simple_project(["One pool.", "Another."]), "Project made"
+    )
     return f"/api/projects/{project_id}"
 
 
@@ -59,7 +61,9 @@ def test_names_and_words_never_become_markup(client: TestClient, workspace: Work
         assert "&lt;script&gt;alert" in page
 
 
-def test_an_edit_answers_with_the_new_timeline_and_a_clash_with_both(client: TestClient, workspace: Workspace) -> None:
+def test_an_edit_answers_with_the_new_timeline_and_a_clash_with_both(
+    client: TestClient, workspace: Workspace
+) -> None:
     base = made(workspace)
     edit = {"kind": "caption_text", "caption_id": "c1", "text": "One deep pool."}
     answer = client.post(f"{base}/edits", json={"based_on": 1, "edit": edit}).json()
@@ -80,7 +84,11 @@ def test_an_edit_answers_with_the_new_timeline_and_a_clash_with_both(client: Tes
         ({"kind": "house", "fastest_pace": 9}, 422, "fastest pace: it may be at most 2"),
         ({"kind": "settings", "fastest_pace": 1.2}, 422, "fastest pace: there is no such thing to change"),
         ({"kind": "role", "role_id": "r1", "name": ""}, 422, "name: it must not be empty"),
-        ({"kind": "pause", "line_id": "l1", "after_word": "two"}, 422, "after word: it must be a whole number"),
+        (
+            {"kind": "pause", "line_id": "l1", "after_word": "two"},
+            422,
+            "after word: it must be a whole number",
+        ),
         ({"kind": "lock", "what": "shot", "id": "s1"}, 422, "locked: it is missing"),
         ({"kind": "nonsense"}, 422, "nonsense"),
         ({}, 422, "kind"),
@@ -133,7 +141,9 @@ def test_a_line_is_heard_without_changing_the_project(client: TestClient, worksp
         ({"name": "x", "fps": "31"}, "frame rate"),
     ],
 )
-def test_a_project_that_cannot_be_is_refused_at_once(client: TestClient, form: dict[str, str], words: str) -> None:
+def test_a_project_that_cannot_be_is_refused_at_once(
+    client: TestClient, form: dict[str, str], words: str
+) -> None:
     answer = client.post("/api/projects", data=form)
     assert answer.status_code == 422
     assert words in answer.json()["message"]

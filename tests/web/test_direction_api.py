@@ -50,7 +50,9 @@ def test_ways_are_compared_kept_and_chosen_by_name(client: TestClient) -> None:
     assert grave["take"]["seconds"] > plain["take"]["seconds"]
     assert client.get(f"/api/takes/{grave['take']['id']}/sound.wav").status_code == 200
     revision = timeline(client)["revision"]
-    kept = client.post(f"{BAY}/lines/l2/keep", json={"variants": variants, "based_on": revision, "chosen": 1}).json()
+    kept = client.post(
+        f"{BAY}/lines/l2/keep", json={"variants": variants, "based_on": revision, "chosen": 1}
+    ).json()
     assert kept["lines"][1]["own_delivery"]["style"] == "grave"
     takes = client.get(f"{BAY}/lines/l2/takes").json()["takes"]
     assert [take["style"] for take in takes if take["chosen"]] == ["Grave"]
@@ -89,11 +91,17 @@ def test_words_are_looked_over_and_brought_in_with_what_was_not_understood(clien
         ("a.docx", b"PK\x03\x04 no document", "a.docx"),
         ("a.exe", b"x", "can't be read yet"),
         ("a.txt", b"", "empty"),
-        ("a.ssml", b'<!DOCTYPE a [<!ENTITY x SYSTEM "file:///etc/passwd">]><speak>&x;</speak>', "document type"),
+        (
+            "a.ssml",
+            b'<!DOCTYPE a [<!ENTITY x SYSTEM "file:///etc/passwd">]><speak>&x;</speak>',
+            "document type",
+        ),
         ("a.txt", b"x" * 10_000_001, "words may have"),
     ],
 )
-def test_a_file_of_words_that_can_not_be_used_is_named(client: TestClient, name: str, data: bytes, why: str) -> None:
+def test_a_file_of_words_that_can_not_be_used_is_named(
+    client: TestClient, name: str, data: bytes, why: str
+) -> None:
     answer = client.post(f"{BAY}/words/plan", files={"file": (name, io.BytesIO(data))})
     assert answer.status_code == 422
     assert why in answer.json()["message"]
@@ -127,15 +135,21 @@ def test_a_recording_that_says_a_line_becomes_its_take(client: TestClient) -> No
     assert made["coverage"]["whole"]["recorded"] == 1
     assert "1 recorded" in next(item["text"] for item in made["passes"] if item["name"] == "cast")
     other = ended(
-        client, client.post(f"{BAY}/recordings", files={"file": ("m.wav", sound)}, data={"line_ids": "l4"}).json()
+        client,
+        client.post(f"{BAY}/recordings", files={"file": ("m.wav", sound)}, data={"line_ids": "l4"}).json(),
     )
     assert (other["state"], "does not seem to say" in other["note"]) == ("failed", True)
-    assert client.post(f"{BAY}/recordings", files={"file": ("m.wav", b"")}, data={"line_ids": "l4"}).status_code == 422
+    assert (
+        client.post(f"{BAY}/recordings", files={"file": ("m.wav", b"")}, data={"line_ids": "l4"}).status_code
+        == 422
+    )
     client.post(f"{BAY}/undo")
 
 
 def test_the_sound_of_lines_is_written_and_offered(client: TestClient) -> None:
-    job = ended(client, client.post(f"{BAY}/line-sounds", json={"line_ids": ["l1", "l2"], "format": "flac"}).json())
+    job = ended(
+        client, client.post(f"{BAY}/line-sounds", json={"line_ids": ["l1", "l2"], "format": "flac"}).json()
+    )
     names = [file["name"] for file in job["result"]["files"]]
     assert names == ["low-tide-at-marrow-bay-narrator-01.flac", "low-tide-at-marrow-bay-narrator-02.flac"]
     assert client.get(f"{BAY}/exports/{names[0]}").content.startswith(b"fLaC")
@@ -144,18 +158,22 @@ def test_the_sound_of_lines_is_written_and_offered(client: TestClient) -> None:
 
 def test_a_script_goes_out_as_ssml_and_punctuation_is_proved(client: TestClient) -> None:
     assert client.get(f"{BAY}/script.ssml").text.count("<p>") == 10
-    proof = client.post(f"{BAY}/lines/l2/punctuate", json={"text": "What it forgets it keeps, in pools."}).json()[
+    proof = client.post(
+        f"{BAY}/lines/l2/punctuate", json={"text": "What it forgets it keeps, in pools."}
+    ).json()["proof"]
+    assert proof["holds"]
+    lost = client.post(f"{BAY}/lines/l2/punctuate", json={"text": "What it forgets, it keeps."}).json()[
         "proof"
     ]
-    assert proof["holds"]
-    lost = client.post(f"{BAY}/lines/l2/punctuate", json={"text": "What it forgets, it keeps."}).json()["proof"]
     assert lost["lost"] == ["in", "pools."]
 
 
 def test_deliveries_are_kept_for_all_projects_in_the_data_folder(client: TestClient) -> None:
     assert client.get("/api/deliveries").json() == {"deliveries": []}
     for style in ("calm", "hushed"):
-        client.post("/api/deliveries", json={"name": " night  voice", "delivery": {"style": style, "pace": 0.9}})
+        client.post(
+            "/api/deliveries", json={"name": " night  voice", "delivery": {"style": style, "pace": 0.9}}
+        )
     kept = client.get("/api/deliveries").json()["deliveries"]
     assert [(each["name"], each["delivery"]["style"]) for each in kept] == [("night voice", "hushed")]
     assert client.post("/api/deliveries", json={"name": "x", "delivery": {"pace": 9}}).status_code == 422

@@ -1,4 +1,5 @@
-"""No request holds up the others: what waits for a disk, a database or an engine does so off the event loop."""
+"""No request holds up the others: what waits for a disk, a database or an engine does so off the event
+loop."""
 
 import time
 from collections.abc import Iterator
@@ -41,7 +42,8 @@ def test_no_request_blocks_the_event_loop(client: TestClient, tmp_path: Path) ->
     line, shot = now["lines"][0]["id"], now["shots"][0]["id"]
     pages = ["/", "/new", "/kept", "/projects/marrow-bay"]
     pages += [
-        f"{BAY}/{path}" for path in ("lexicon", "lexicon.pls", "revisions", "script.ssml", "exports", "mix.wav", "job")
+        f"{BAY}/{path}"
+        for path in ("lexicon", "lexicon.pls", "revisions", "script.ssml", "exports", "mix.wav", "job")
     ]
     pages += [f"{BAY}/lines/{line}/{path}" for path in ("takes", "sound.wav", "why", "remedies", "told")]
     for path in [*pages, f"{BAY}/shots/{shot}/why"]:

@@ -70,7 +70,9 @@ def test_a_proposal_has_what_it_changes_and_breaks_no_rule(reader: TestClient) -
     assert line["state"] == "spills"
     assert line["spill_s"] > 0.1
     for side in ("speech", "room"):
-        assert sum(step["seconds"] for step in line["sum"][side]) == pytest.approx(line["sum"]["length_s"], abs=2e-5)
+        assert sum(step["seconds"] for step in line["sum"][side]) == pytest.approx(
+            line["sum"]["length_s"], abs=2e-5
+        )
     for shot, now in zip(then["shots"], reader.get(f"{BAY}/timeline").json()["shots"], strict=True):
         assert shot["length"] == now["length"] or not now["locked"]
 
@@ -157,11 +159,14 @@ def test_lines_that_fit_have_no_remedies(reader: TestClient) -> None:
     ("text", "state", "over"),
     [
         ("Slowly.", "floats", False),
-        ("Turn a starfish over and it rights itself. It has all the time in the world and more, until the tide comes "
+        ("Turn a starfish over and it rights itself. It has all the time in the world and more, until the "
+"tide comes "
          "back for it and for everything else that waits.", "spills", True),
     ],
 )  # fmt: skip
-def test_the_estimate_knows_length_room_and_state(reader: TestClient, text: str, state: str, over: bool) -> None:
+def test_the_estimate_knows_length_room_and_state(
+    reader: TestClient, text: str, state: str, over: bool
+) -> None:
     found = reader.post(f"{BAY}/estimate", json={"line_id": SPILLING, "text": text}).json()
     assert found["state"] == state
     assert (found["left_s"] < 0) is (found["words_left"] < 0) is over
@@ -172,7 +177,9 @@ def test_the_estimate_knows_length_room_and_state(reader: TestClient, text: str,
 def test_more_words_last_longer_and_none_leaves_all_the_room(reader: TestClient) -> None:
     words = ["the", "tide", "turns", "and", "the", "pools", "fill", "again"]
     lengths = [
-        reader.post(f"{BAY}/estimate", json={"line_id": "l9", "text": " ".join(words[:count])}).json()["seconds"]
+        reader.post(f"{BAY}/estimate", json={"line_id": "l9", "text": " ".join(words[:count])}).json()[
+            "seconds"
+        ]
         for count in range(1, len(words) + 1)
     ]
     assert lengths == sorted(lengths)
@@ -240,7 +247,9 @@ def test_accepting_what_has_changed_since_fails_in_words(writer: TestClient) -> 
     ],
     ids=lambda edit: edit["kind"],
 )
-def test_each_edit_is_one_step_that_can_be_fitted_and_undone(undoer: TestClient, edit: dict[str, object]) -> None:
+def test_each_edit_is_one_step_that_can_be_fitted_and_undone(
+    undoer: TestClient, edit: dict[str, object]
+) -> None:
     before = undoer.get(f"{BAY}/timeline").json()
     after = undoer.post(f"{BAY}/edits", json={"based_on": before["revision"], "edit": edit})
     assert after.status_code == 200, after.json()
@@ -271,7 +280,9 @@ def test_words_are_found_with_what_is_around_them_and_replaced(undoer: TestClien
     assert undone["lines"] == before["lines"]
 
 
-def test_words_that_have_no_room_in_the_piece_are_a_named_conflict_that_can_be_let_go(writer: TestClient) -> None:
+def test_words_that_have_no_room_in_the_piece_are_a_named_conflict_that_can_be_let_go(
+    writer: TestClient,
+) -> None:
     before = writer.get(f"{BAY}/timeline").json()
     last = before["shots"][-1]["id"]
     edits = [

@@ -48,7 +48,9 @@ def samples(sound: bytes) -> np.ndarray:
         return values.reshape(-1, read.getnchannels())
 
 
-def test_pictures_of_a_clip_come_one_by_one_and_in_a_pack(client: TestClient, timeline: dict[str, Any]) -> None:
+def test_pictures_of_a_clip_come_one_by_one_and_in_a_pack(
+    client: TestClient, timeline: dict[str, Any]
+) -> None:
     clip = timeline["shots"][0]["clip"]
     first, later = (client.get(f"/media/clips/{clip}/at/{ticks}.jpg") for ticks in (0, 705_600_000))
     assert first.headers["content-type"] == "image/jpeg"
@@ -72,7 +74,9 @@ def test_waveforms_are_a_hundred_peaks_a_second(client: TestClient, timeline: di
     assert len(voice["peaks"]) == pytest.approx(spoken * 100, abs=60)
 
 
-def test_the_mix_that_is_heard_has_the_loudness_that_is_said(client: TestClient, timeline: dict[str, Any]) -> None:
+def test_the_mix_that_is_heard_has_the_loudness_that_is_said(
+    client: TestClient, timeline: dict[str, Any]
+) -> None:
     sound = client.get(f"{BAY}/mix.wav")
     assert "no-store" in sound.headers["cache-control"]
     heard = samples(sound.content)
@@ -96,9 +100,12 @@ def test_a_line_that_is_gone_cannot_be_heard(client: TestClient) -> None:
     assert "no longer" in answer.json()["message"]
 
 
-def test_a_caption_can_be_seen_in_a_style_it_does_not_have(client: TestClient, timeline: dict[str, Any]) -> None:
+def test_a_caption_can_be_seen_in_a_style_it_does_not_have(
+    client: TestClient, timeline: dict[str, Any]
+) -> None:
     drawings = [
-        client.get(f"{BAY}/captions/c1/drawing", params={"style": style["id"]}).json() for style in timeline["styles"]
+        client.get(f"{BAY}/captions/c1/drawing", params={"style": style["id"]}).json()
+        for style in timeline["styles"]
     ]
     assert len({str(drawing) for drawing in drawings}) == len(drawings) >= 2
     asked = {"texts": [timeline["captions"][0]["text"], " "], "style": timeline["style"]}
@@ -146,7 +153,11 @@ def upload(client: TestClient, paths: list[Path], **form: str) -> dict[str, Any]
 def test_uploaded_files_become_a_project(client: TestClient, tmp_path: Path) -> None:
     words = tmp_path / "words.md"
     words.write_text("# Foam\n\nThe foam comes in.\n\nLIMPET: And goes.\n")
-    paths = [files.video(tmp_path / "one.mp4", 1.5, size=(128, 160)), files.still(tmp_path / "two.png"), words]
+    paths = [
+        files.video(tmp_path / "one.mp4", 1.5, size=(128, 160)),
+        files.still(tmp_path / "two.png"),
+        words,
+    ]
     job = upload(client, paths, fps="25")
     assert job["state"] == "done"
     assert job["result"]["remarks"] == []
@@ -218,7 +229,9 @@ def test_words_are_looked_over_before_there_is_a_project(client: TestClient) -> 
     found = client.post("/api/words/overview", data={"language": "pl"}, files=sent).json()
     assert (found["begin"], found["seconds"], found["timed"]) == (["MAN: Żółć gęś łódź."], 4.5, True)
     assert found["offers"] == {"names": {"man": 1}, "described": 0}
-    named = client.post("/api/words/overview", data={"language": "pl", "encoding": "cp1252"}, files=sent).json()
+    named = client.post(
+        "/api/words/overview", data={"language": "pl", "encoding": "cp1252"}, files=sent
+    ).json()
     assert named["begin"] == ["MAN: ¯ó³æ gêœ ³ódŸ."]
     refused = client.post("/api/words/overview", data={"encoding": "rot13"}, files=sent)
     assert (refused.status_code, "rot13" in refused.json()["message"]) == (422, True)

@@ -56,11 +56,15 @@ def test_on_loopback_an_address_of_the_network_is_not_served(client: TestClient)
     assert client.get("/", headers={"host": "192.168.1.7:8345"}).status_code == 403
 
 
-@pytest.mark.parametrize("path", ["/api/projects/x/timeline", "/media/clips/x/pack", "/api/projects/x/mix.wav"])
+@pytest.mark.parametrize(
+    "path", ["/api/projects/x/timeline", "/media/clips/x/pack", "/api/projects/x/mix.wav"]
+)
 @pytest.mark.parametrize("site", ["cross-site", "same-site"])
 def test_another_site_can_not_even_read(client: TestClient, path: str, site: str) -> None:
     assert client.get(path, headers={"sec-fetch-site": site}).status_code == 403
-    assert client.get("/", headers={"sec-fetch-site": site}).status_code == 200  # a link to us may be followed
+    assert (
+        client.get("/", headers={"sec-fetch-site": site}).status_code == 200
+    )  # a link to us may be followed
 
 
 def test_every_route_that_changes_something_refuses_a_page_of_another_site(client: TestClient) -> None:
@@ -104,13 +108,17 @@ def test_the_policy_allows_no_script_of_a_page(client: TestClient, workspace: Wo
     project_id = workspace.projects.create(simple_project(["One."]), "Made")
     for path in ("/", "/new", "/kept", f"/projects/{project_id}", "/sign-in", "/nowhere"):
         answer = client.get(path)
-        policy = dict(part.strip().split(" ", 1) for part in answer.headers["content-security-policy"].split(";"))
+        policy = dict(
+            part.strip().split(" ", 1) for part in answer.headers["content-security-policy"].split(";")
+        )
         assert policy["default-src"] == "'none'"
         assert policy["script-src"] == policy["style-src"] == "'self'"
         assert policy["frame-ancestors"] == policy["base-uri"] == "'none'"
         assert answer.headers["x-content-type-options"] == "nosniff"
         for script in answer.text.split("<script")[1:]:
-            assert 'src="/static/' in script.split(">")[0] or 'type="application/json"' in script.split(">")[0]
+            assert (
+                'src="/static/' in script.split(">")[0] or 'type="application/json"' in script.split(">")[0]
+            )
         assert " style=" not in answer.text
         assert " onclick=" not in answer.text
 
@@ -159,7 +167,9 @@ def test_who_gives_the_password_is_let_in_until_they_sign_out_or_it_changes(
     assert "samesite=strict" in cookie
     assert guarded.get("/").status_code == 200
     with workspace.database.read() as db:
-        kept = [tuple(row) for table in ("password", "session") for row in db.execute(f"SELECT * FROM {table}")]
+        kept = [
+            tuple(row) for table in ("password", "session") for row in db.execute(f"SELECT * FROM {table}")
+        ]
     assert "argon2id" in str(kept)
     assert PASSWORD not in str(kept)
     assert guarded.cookies[access.COOKIE] not in str(kept)  # what a thief of the file would need
@@ -189,7 +199,9 @@ def test_a_password_too_short_is_refused_and_without_one_no_network_is_served(wo
     assert workspace.access.sign_in("short") is None
 
 
-@pytest.mark.parametrize("name", ["../../x.mp4", "..\\..\\x.mp4", "a\nb.mp4", "x" * 400 + ".mp4", "\u202egpj.exe.mp4"])
+@pytest.mark.parametrize(
+    "name", ["../../x.mp4", "..\\..\\x.mp4", "a\nb.mp4", "x" * 400 + ".mp4", "\u202egpj.exe.mp4"]
+)
 def test_the_name_of_an_upload_is_never_a_path_and_keeps_its_ending(
     client: TestClient, workspace: Workspace, name: str
 ) -> None:

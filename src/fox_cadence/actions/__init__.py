@@ -1,1 +1,2 @@
-"""What a user can do, one module a group of verbs; the web pages and the command line call the same functions."""
+"""What a user can do, one module a group of verbs; the web pages and the command line call the same
+functions."""

@@ -6,17 +6,18 @@ from typing import Any
 
 from fox_cadence.actions.bring_in import MediaFile, bring_in_all, clip_remarks
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.core.arrange import Remark
 from fox_cadence.core.edits import AddShot, Applied, SetBed, apply_all
 from fox_cadence.core.numbers import counted
 from fox_cadence.core.project import Clip, Project
+from fox_cadence.core.script_layout import Remark
 from fox_cadence.errors import InputError
 from fox_cadence.jobs.runner import Watcher
 
 
 @dataclass(frozen=True, slots=True)
 class Added:
-    """What was added: how many shots, whether there is a new bed, and what the editor should know of the files."""
+    """What was added: how many shots, whether there is a new bed, and what the editor should know of the
+    files."""
 
     shots: int
     bed: bool
@@ -35,7 +36,8 @@ def add_media(
     as_bed: bool = False,
     watcher: Watcher | None = None,
 ) -> Added:
-    """Bring files into a project: pictures become shots after a shot or at the end, in their order; a sound the bed.
+    """Bring files into a project: pictures become shots after a shot or at the end, in their order; a sound
+    the bed.
 
     One undoable step, made on top of whatever was edited meanwhile.
 

@@ -4,14 +4,14 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
+from fox_cadence.actions.script_import import Source, laid, offers_of, read_source, texts_of, with_roles
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.actions.writing import Source, laid, offers_of, read_source, texts_of, with_roles
-from fox_cadence.core.arrange import Remark, shots_for_words, shots_from_clips
 from fox_cadence.core.edits.piece import LEAST_SIDE, MOST_SIDE, even
 from fox_cadence.core.languages import is_language
 from fox_cadence.core.lettering import missing_signs
 from fox_cadence.core.names import tidy_name
 from fox_cadence.core.project import Bed, Clip, Project, Role
+from fox_cadence.core.script_layout import Remark, shots_for_words, shots_from_clips
 from fox_cadence.core.ticks import FrameRate
 from fox_cadence.errors import InputError, MediaError
 from fox_cadence.jobs.runner import Unwatched, Watcher
@@ -84,7 +84,9 @@ def bring_in_clip(workspace: Workspace, file: MediaFile, watcher: Watcher | None
             raise InputError("the file is empty")
         if size > LARGEST_MEDIA_BYTES:
             raise InputError(f"the file has {size / 2**30:.1f} GiB; the most is {LARGEST_MEDIA_BYTES >> 30}")
-        return workspace.library.add_clip(file.path, file.name, Path(file.name).suffix.lower()[:8], read, file.ours)
+        return workspace.library.add_clip(
+            file.path, file.name, Path(file.name).suffix.lower()[:8], read, file.ours
+        )
     except InputError as error:
         raise InputError(str(error), file.name) from error
 
@@ -107,7 +109,9 @@ def check_new_project(wanted: NewProject) -> None:
         if not LEAST_SIDE <= length <= MOST_SIDE:
             raise InputError(f"{length} is not a number from {LEAST_SIDE} to {MOST_SIDE}", side)
     if not is_language(wanted.language):
-        raise InputError(f"there is no language {wanted.language!r}; use a tag such as en or pt-BR", "language")
+        raise InputError(
+            f"there is no language {wanted.language!r}; use a tag such as en or pt-BR", "language"
+        )
 
 
 @dataclass(frozen=True, slots=True)
@@ -150,7 +154,8 @@ def new_project(
     music = sounds[0] if sounds else None
     remarks += clip_remarks(clips)
     remarks += [
-        Remark(clip.name, "there is one bed, and another file is it; this one was left out") for clip in sounds[1:]
+        Remark(clip.name, "there is one bed, and another file is it; this one was left out")
+        for clip in sounds[1:]
     ]
     if music is not None and Path(music.name).suffix.lower() in MOVING_SUFFIXES:
         remarks.append(Remark(music.name, "it has sound but no picture, so it became the bed"))
@@ -177,7 +182,9 @@ def new_project(
     project = project.changed(roles=(narrator(voice_for_language(wanted.language)),))
     project, roles = with_roles(project, texts)
     project, laid_out = laid(workspace, project, texts, roles, "order" if shown else "section")
-    if not shown:  # plain colours last as long as their words: there was no picture that was made longer for them
+    if (
+        not shown
+    ):  # plain colours last as long as their words: there was no picture that was made longer for them
         laid_out = tuple(remark for remark in laid_out if remark.place != "picture")
     remarks += undrawn_remarks(project)
     return MadeProject(workspace.projects.create(project, "Project made"), (*remarks, *laid_out))
@@ -191,16 +198,21 @@ def _pictures_meant(files: list[MediaFile], clips: list[Clip]) -> bool:
 def undrawn_remarks(project: Project) -> list[Remark]:
     """Captions with signs that their typeface can't draw, each named."""
     face = caption_face()
-    found = [(number, missing_signs(caption.text, face)) for number, caption in enumerate(project.captions, 1)]
+    found = [
+        (number, missing_signs(caption.text, face)) for number, caption in enumerate(project.captions, 1)
+    ]
     undrawn = [(number, signs) for number, signs in found if signs]
     remarks = [
         Remark(
-            f"caption {number}", f"the typeface can't draw {' '.join(signs)}; they would show as boxes or not at all"
+            f"caption {number}",
+            f"the typeface can't draw {' '.join(signs)}; they would show as boxes or not at all",
         )
         for number, signs in undrawn[:_MOST_NAMED]
     ]
     if len(undrawn) > _MOST_NAMED:
-        remarks.append(Remark("captions", f"and {len(undrawn) - _MOST_NAMED} more have signs that can't be drawn"))
+        remarks.append(
+            Remark("captions", f"and {len(undrawn) - _MOST_NAMED} more have signs that can't be drawn")
+        )
     return remarks
 
 

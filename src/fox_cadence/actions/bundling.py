@@ -13,9 +13,9 @@ from pydantic import TypeAdapter, ValidationError
 from fox_cadence.actions.bring_in import MadeProject, MediaFile, bring_in_clip
 from fox_cadence.actions.exporting import file_stem
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.core.arrange import Remark
+from fox_cadence.core.integrity import integrity_errors
 from fox_cadence.core.project import Clip, Project
-from fox_cadence.core.soundness import faults_of
+from fox_cadence.core.script_layout import Remark
 from fox_cadence.core.takes import Take
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.errors import InputError, MediaError
@@ -52,7 +52,9 @@ def write_bundle(workspace: Workspace, project_id: str, folder: Path, watcher: W
             for done in bundle.write(made, packed, f"fox-cadence {version('fox-cadence')}"):
                 watch.report(done, total, "Packing")
     except OSError as error:
-        raise InputError(f"{error.strerror or error}. Choose another folder or make room.", str(folder)) from error
+        raise InputError(
+            f"{error.strerror or error}. Choose another folder or make room.", str(folder)
+        ) from error
     return target
 
 
@@ -65,7 +67,9 @@ def take_ids(project: Project) -> set[str]:
     return {each for each in found if each}
 
 
-def bring_in_bundle(workspace: Workspace, path: Path, name: str, watcher: Watcher | None = None) -> MadeProject:
+def bring_in_bundle(
+    workspace: Workspace, path: Path, name: str, watcher: Watcher | None = None
+) -> MadeProject:
     """Make a project of a bundle. What this version does not know in it is kept.
 
     Raises:
@@ -85,10 +89,14 @@ def bring_in_bundle(workspace: Workspace, path: Path, name: str, watcher: Watche
 def _bring_in(workspace: Workspace, packed: bundle.Bundle, scratch: Path, watch: Watcher) -> MadeProject:
     free = shutil.disk_usage(workspace.folder).free
     if packed.bytes > free:
-        raise InputError(f"it needs {packed.bytes / 2**20:,.0f} MiB and the disk has {free / 2**20:,.0f} left")
+        raise InputError(
+            f"it needs {packed.bytes / 2**20:,.0f} MiB and the disk has {free / 2**20:,.0f} left"
+        )
     remarks = [Remark(each, "this version has no use for it; it was left out") for each in packed.unknown]
     if packed.version > bundle.VERSION:
-        remarks.append(Remark("bundle", "a newer version made it; what this one does not know is kept, but not shown"))
+        remarks.append(
+            Remark("bundle", "a newer version made it; what this one does not know is kept, but not shown")
+        )
     project = _project(packed)
     takes = _takes(packed)
     total = len(project.clips) + len(takes)
@@ -107,7 +115,8 @@ def _bring_in(workspace: Workspace, packed: bundle.Bundle, scratch: Path, watch:
         remarks.append(Remark("takes", f"the sound of {lost} is missing or damaged; voice these lines again"))
     absent = sorted({role.voice_id for role in project.roles if voice_by_id(role.voice_id) is None})
     remarks += [
-        Remark(f"voice {each}", "it is not on this machine; its takes play, new ones need it") for each in absent
+        Remark(f"voice {each}", "it is not on this machine; its takes play, new ones need it")
+        for each in absent
     ]
     watch.report(total, total)
     return MadeProject(workspace.projects.create(project, "Brought in from a bundle"), tuple(remarks))
@@ -118,7 +127,7 @@ def _project(packed: bundle.Bundle) -> Project:
         project = Project.model_validate_json(packed.text(bundle.PROJECT))
     except (ValidationError, ValueError, RecursionError) as error:
         raise InputError(_first(error), bundle.PROJECT) from error
-    fault = next(faults_of(project), None)
+    fault = next(integrity_errors(project), None)
     if fault is not None:
         raise InputError(fault, bundle.PROJECT)
     return project
@@ -160,7 +169,9 @@ def _clip(workspace: Workspace, packed: bundle.Bundle, clip: Clip, scratch: Path
     file = scratch / f"clip{packed.media[clip.hash]}"
     packed.media_to(clip.hash, file)
     try:
-        bring_in_clip(workspace, MediaFile(file, f"{clip.name}{'' if Path(clip.name).suffix else file.suffix}"))
+        bring_in_clip(
+            workspace, MediaFile(file, f"{clip.name}{'' if Path(clip.name).suffix else file.suffix}")
+        )
     except (InputError, MediaError) as error:
         yield Remark(clip.name, f"it can't be read ({error}); point to it in Picture")
     finally:

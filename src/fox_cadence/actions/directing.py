@@ -1,4 +1,5 @@
-"""Direction of a line looked over: how each word is said, what the lexicon changes, punctuation for the ear."""
+"""Direction of a line looked over: how each word is said, what the lexicon changes, punctuation for the
+ear."""
 
 from dataclasses import dataclass
 
@@ -23,8 +24,8 @@ from fox_cadence.voices.spoken_forms import spoken_forms
 
 @dataclass(frozen=True, slots=True)
 class ToldWord:
-    """A word of a line: how it is said where that is not as it is written, by what ('line', 'lexicon', 'figures'), and
-    whether the voice must guess it (None: we can't tell)."""
+    """A word of a line: how it is said where that is not as it is written, by what ('line', 'lexicon',
+    'figures'), and whether the voice must guess it (None: we can't tell)."""
 
     text: str
     said: str | None
@@ -39,7 +40,9 @@ def told_words(project: Project, line: Line) -> list[ToldWord]:
     voice = voice_by_id(voice_of(line, index))
     language = voice.language if voice else project.language
     words = words_of(text)
-    said: dict[int, tuple[str, str]] = {form.word: (form.said, "figures") for form in spoken_forms(text, language)}
+    said: dict[int, tuple[str, str]] = {
+        form.word: (form.said, "figures") for form in spoken_forms(text, language)
+    }
     own = over_words(line.marks, Pronunciation)
     for mark, by in (
         *((mark, "lexicon") for mark in index.lexicon.pronunciations(text, own)),
@@ -60,9 +63,16 @@ def told_words(project: Project, line: Line) -> list[ToldWord]:
 
 
 def hear_pronunciation(
-    workspace: Workspace, project_id: str, line_id: str, first: int, end: int, ipa: str | None, spelled: str | None
+    workspace: Workspace,
+    project_id: str,
+    line_id: str,
+    first: int,
+    end: int,
+    ipa: str | None,
+    spelled: str | None,
 ) -> tuple[Take, int, int]:
-    """A line with words pronounced some way, voiced for the hearing; and from which sample to which they are heard.
+    """A line with words pronounced some way, voiced for the hearing; and from which sample to which they are
+    heard.
 
     Raises:
         EditError: the pronunciation can't be.
@@ -101,8 +111,8 @@ def lexicon_use(project: Project) -> list[EntryUse]:
 
 
 def hear_entry(workspace: Workspace, project_id: str, edit: SetEntry) -> Take:
-    """A word as it would be said with an entry of the lexicon (without a pronunciation: by the voice alone), by the
-    voice of the first line that has the word, else of the first role."""
+    """A word as it would be said with an entry of the lexicon (without a pronunciation: by the voice alone),
+    by the voice of the first line that has the word, else of the first role."""
     project = workspace.head(project_id).project
     if not project.roles:
         raise InputError("the cast is empty; add a role to hear it", "lexicon")
@@ -121,8 +131,11 @@ def hear_entry(workspace: Workspace, project_id: str, edit: SetEntry) -> Take:
     return take
 
 
-def bring_lexicon(workspace: Workspace, project_id: str, name: str, data: bytes) -> tuple[int, tuple[Problem, ...]]:
-    """Bring a PLS file in, as one step on top of whatever is there; its entries replace those of the same words.
+def bring_lexicon(
+    workspace: Workspace, project_id: str, name: str, data: bytes
+) -> tuple[int, tuple[Problem, ...]]:
+    """Bring a PLS file in, as one step on top of whatever is there; its entries replace those of the same
+    words.
 
     Returns:
         How many entries it has, and what of it could not be read.
@@ -166,7 +179,8 @@ def script_file(project: Project) -> str:
 
 @dataclass(frozen=True, slots=True)
 class Repunctuated:
-    """A text for the ear: what our rules suggest (where they made it), and the proof that no word has changed."""
+    """A text for the ear: what our rules suggest (where they made it), and the proof that no word has
+    changed."""
 
     text: str
     suggested: tuple[Suggestion, ...]

@@ -20,7 +20,9 @@ from fox_cadence.errors import NotFoundError
 from fox_cadence.store.projects import Head
 
 
-def make_edits(workspace: Workspace, project_id: str, head: Head, edits: Sequence[Applied], label: str = "") -> int:
+def make_edits(
+    workspace: Workspace, project_id: str, head: Head, edits: Sequence[Applied], label: str = ""
+) -> int:
     """Make edits on a project as one step; its revision afterwards.
 
     Captions that were cut are at once set by the words they show.
@@ -50,14 +52,17 @@ class BothWords:
 
 @dataclass(frozen=True, slots=True)
 class Clash:
-    """An edit that was made on an old revision: its name, those of what came between, words in both versions."""
+    """An edit that was made on an old revision: its name, those of what came between, words in both
+    versions."""
 
     yours: str
     theirs: tuple[str, ...]
     words: tuple[BothWords, ...]
 
 
-def clash_between(workspace: Workspace, head: Head, based_on: int, edits: Sequence[Applied], label: str = "") -> Clash:
+def clash_between(
+    workspace: Workspace, head: Head, based_on: int, edits: Sequence[Applied], label: str = ""
+) -> Clash:
     """What both windows wanted where an edit was made on a revision that is no longer the newest."""
     try:
         seen = workspace.projects.at(head.project_id, based_on)

@@ -18,8 +18,9 @@ _USUAL_WORD_TICKS = TICKS_PER_SECOND * 35 // 100
 
 @dataclass(frozen=True, slots=True)
 class LineEstimate:
-    """Expected length (ticks) with its usual relative error, the room there is, how many more words of this length fit
-    (below 0: too many), and the state the line would have after a fit (None while no fit is possible)."""
+    """Expected length (ticks) with its usual relative error, the room there is, how many more words of this
+    length fit (below 0: too many), and the state the line would have after a fit (None while no fit is
+    possible)."""
 
     length_ticks: int
     error: float
@@ -40,7 +41,9 @@ def estimate_line(workspace: Workspace, project_id: str, line_id: str, text: str
     span = timeline.lines[position]
     length = span.natural_ticks if span.take is None or span.stale else span.end_ticks - span.start_ticks
     room = span.window.end_ticks - max(span.window.start_ticks, span.start_ticks) + span.window.late_ticks
-    following = next((each for each in timeline.lines[position + 1 :] if each.line.lane == span.line.lane), None)
+    following = next(
+        (each for each in timeline.lines[position + 1 :] if each.line.lane == span.line.lane), None
+    )
     if following is not None:
         room = min(room, max(0, following.start_ticks - span.start_ticks))
     count = len(words_of(text))

@@ -56,7 +56,8 @@ class FailedProduct:
 
 @dataclass(frozen=True, slots=True)
 class Exported:
-    """What an export made. `notes` say what of the piece nobody will hear or see in the files, or not as written."""
+    """What an export made. `notes` say what of the piece nobody will hear or see in the files, or not as
+    written."""
 
     files: tuple[MadeFile, ...]
     failed: tuple[FailedProduct, ...] = ()
@@ -123,7 +124,8 @@ def mix(workspace: Workspace, timeline: Timeline) -> Mix:
     seconds = ticks_to_seconds(timeline.total_ticks)
     if seconds > LONGEST_MIX_S:
         raise InputError(
-            f"The piece lasts {seconds / 60:.0f} minutes; up to {LONGEST_MIX_S // 60} can be played as a whole and "
+            f"The piece lasts {seconds / 60:.0f} minutes; up to {LONGEST_MIX_S // 60} can be played as a "
+            "whole and "
             "exported. Each line can still be heard by itself."
         )
     project = timeline.project
@@ -157,7 +159,8 @@ def caption_cues(timeline: Timeline) -> list[Cue]:
 
 
 def export_notes(timeline: Timeline) -> tuple[str, ...]:
-    """What the files of a piece will not have, or not as it is written: said on the docket and beside the files."""
+    """What the files of a piece will not have, or not as it is written: said on the docket and beside the
+    files."""
     notes = [f"{each.text}, so that part is not in the files" for each in outside_of(timeline)]
     for number, caption in enumerate(timeline.project.captions, 1):
         signs = missing_signs(caption.text, caption_face())
@@ -172,7 +175,8 @@ def export_notes(timeline: Timeline) -> tuple[str, ...]:
 def export(
     workspace: Workspace, project_id: str, folder: Path, wanted: Wanted, watcher: Watcher | None = None
 ) -> Exported:
-    """Write the files into a folder. What can't be made is named with its reason; the rest is made all the same.
+    """Write the files into a folder. What can't be made is named with its reason; the rest is made all the
+    same.
 
     Raises:
         InputError: there is nothing to export, or the folder can't be written to.
@@ -188,7 +192,9 @@ def export(
         folder.mkdir(parents=True, exist_ok=True)
         return _Export(workspace, timeline, folder, watch).of(wanted)
     except OSError as error:
-        raise InputError(f"{error.strerror or error}. Choose another folder or make room.", str(folder)) from error
+        raise InputError(
+            f"{error.strerror or error}. Choose another folder or make room.", str(folder)
+        ) from error
 
 
 class _Export:
@@ -220,7 +226,9 @@ class _Export:
             raise failed[0][1]
         notes = export_notes(self._timeline)
         self._notes(notes)
-        return Exported(tuple(self._files), tuple(FailedProduct(name, str(why)) for name, why in failed), notes)
+        return Exported(
+            tuple(self._files), tuple(FailedProduct(name, str(why)) for name, why in failed), notes
+        )
 
     def _captions(self) -> None:
         cues = caption_cues(self._timeline)
@@ -241,7 +249,8 @@ class _Export:
         self._render(_small(self._timeline), files, f"{self._stem}-look.mp4", look=True)
 
     def _notes(self, notes: Sequence[str]) -> None:
-        """A text beside the files; where there is nothing to say any more, the one of an earlier export goes."""
+        """A text beside the files; where there is nothing to say any more, the one of an earlier export
+        goes."""
         path = self._folder / f"{self._stem}-notes.txt"
         if notes:
             write_safely(path, "".join(f"- {note}\n" for note in notes).encode())
@@ -257,7 +266,9 @@ class _Export:
         return {span.shot.clip_hash for span in self._timeline.shots if span.shot.clip_hash}
 
     def _render(self, timeline: Timeline, files: dict[str, Path], name: str, look: bool) -> None:
-        from fox_cadence.media.render import render  # it paints with a library that every start would wait for
+        from fox_cadence.media.render import (
+            render,
+        )  # it paints with a library that every start would wait for
 
         mixed = self._mixed()
         target = self._folder / name
@@ -285,7 +296,8 @@ class _Export:
         self._files.append(MadeFile(path, self._loudness(path) if heard else None))
 
     def _loudness(self, path: Path) -> Loudness | None:
-        """Of the finished file, decoded again: what was meant is not what was written until it has been heard."""
+        """Of the finished file, decoded again: what was meant is not what was written until it has been
+        heard."""
         self._watch.report(0, 0, f"Measuring {path.name}")
         found: Loudness | None = run_isolated(loudness_of_file, path, cancelled=lambda: self._watch.cancelled)
         return found

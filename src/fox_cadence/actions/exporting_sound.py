@@ -1,4 +1,5 @@
-"""The sound of single lines, of a choice of them or of a role, as files: edges trimmed, named by role and number."""
+"""The sound of single lines, of a choice of them or of a role, as files: edges trimmed, named by role and
+number."""
 
 from collections.abc import Sequence
 from pathlib import Path
@@ -42,7 +43,9 @@ def export_lines(
     project = workspace.head(project_id).project
     index = Index(project)
     wanted = set(line_ids)
-    spans = [(n, s) for n, s in enumerate(workspace.timeline(project).lines, 1) if s.line.id in wanted and s.take]
+    spans = [
+        (n, s) for n, s in enumerate(workspace.timeline(project).lines, 1) if s.line.id in wanted and s.take
+    ]
     if not spans:
         raise InputError("None of these lines has a sound yet. Voice them first.")
     width = max(2, len(str(len(project.lines))))
@@ -53,14 +56,20 @@ def export_lines(
             watch.report(start, len(spans), f"Line {spans[start][0]}")
             part = spans[start : start + _AT_ONCE]
             sounds = [_heard(workspace, span, index) for _, span in part]
-            files = [wav_bytes(sound) for sound in sounds] if kind == "wav" else run_isolated(encode_all, sounds, kind)
+            files = (
+                [wav_bytes(sound) for sound in sounds]
+                if kind == "wav"
+                else run_isolated(encode_all, sounds, kind)
+            )
             for (number, span), data in zip(part, files, strict=True):
                 role = file_stem(index.roles[span.line.role_id].name)
                 path = folder / f"{file_stem(project.name)}-{role}-{number:0{width}d}.{kind}"
                 write_safely(path, data)
                 made.append(path)
     except OSError as error:
-        raise InputError(f"{error.strerror or error}. Choose another folder or make room.", str(folder)) from error
+        raise InputError(
+            f"{error.strerror or error}. Choose another folder or make room.", str(folder)
+        ) from error
     watch.report(len(spans), len(spans))
     return made
 

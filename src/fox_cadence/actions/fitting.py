@@ -29,7 +29,8 @@ class Keep:
 
 @dataclass(frozen=True, slots=True)
 class Fitted:
-    """A proposal with the revision of which project it was made on, what it was made for, and why there is none."""
+    """A proposal with the revision of which project it was made on, what it was made for, and why there is
+    none."""
 
     project_id: str
     revision: int
@@ -48,7 +49,8 @@ class Fitted:
 
 @dataclass(frozen=True, slots=True)
 class Accepted:
-    """What became of a proposal: its new revision, and the lines of which takes were made or found at its paces."""
+    """What became of a proposal: its new revision, and the lines of which takes were made or found at its
+    paces."""
 
     revision: int
     proposal: Proposal
@@ -91,7 +93,8 @@ def _fitted(workspace: Workspace, head: Head, project: Project, keep: Keep, expl
 
 
 def _outside(project: Project, proposal: Proposal) -> Conflict:
-    """The words that a proposal leaves outside the piece against what holds its length, which can be let go."""
+    """The words that a proposal leaves outside the piece against what holds its length, which can be let
+    go."""
     wishes = wishes_against(project, proposal)
     return Conflict(wishes, wishes, None, proposal.outside)
 
@@ -100,7 +103,9 @@ def _holding(project: Project, keep: Keep) -> Project:
     """The project with the lengths of some shots held for this fit only."""
     if not keep.shot_ids:
         return project
-    shots = tuple(shot.changed(give_way="picture") if shot.id in keep.shot_ids else shot for shot in project.shots)
+    shots = tuple(
+        shot.changed(give_way="picture") if shot.id in keep.shot_ids else shot for shot in project.shots
+    )
     return project.changed(shots=shots)
 
 
@@ -136,13 +141,18 @@ def preview(workspace: Workspace, fitted: Fitted, watcher: Watcher | None = None
     if fitted.proposal.outside:
         raise InputError(_outside(fitted.timeline.project, fitted.proposal).reason)
     return realise(
-        workspace, fitted.project, fitted.timeline, fitted.proposal, fitted.keep.line_ids, watcher or Unwatched()
+        workspace,
+        fitted.project,
+        fitted.timeline,
+        fitted.proposal,
+        fitted.keep.line_ids,
+        watcher or Unwatched(),
     )
 
 
 def accept(workspace: Workspace, fitted: Fitted, watcher: Watcher | None = None) -> Accepted:
-    """Make the takes at a proposal's paces and keep everything as one undoable step: just what was proposed, whatever
-    has been learnt of the voices since.
+    """Make the takes at a proposal's paces and keep everything as one undoable step: just what was proposed,
+    whatever has been learnt of the voices since.
 
     Raises:
         ClashError: the project has changed since the proposal was made.

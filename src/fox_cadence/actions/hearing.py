@@ -25,7 +25,8 @@ _HEARD_LUFS = SPEECH_LUFS + 3
 def hear_edits(
     workspace: Workspace, project_id: str, based_on: int, edits: Sequence[Applied], keep: Keep, line_id: str
 ) -> Sound:
-    """The speech around a line as a fit with these edits would have it, a second before it to a second after it.
+    """The speech around a line as a fit with these edits would have it, a second before it to a second after
+    it.
 
     Raises:
         ClashError: the project has changed since revision `based_on`.
@@ -35,7 +36,9 @@ def hear_edits(
     """
     fitted = try_edits(workspace, project_id, based_on, edits, keep)
     if fitted.proposal.status is not Status.SOLVED:
-        raise InputError("With this change no times satisfy all locks and limits, so there is nothing to hear.")
+        raise InputError(
+            "With this change no times satisfy all locks and limits, so there is nothing to hear."
+        )
     pairs = list(zip(fitted.timeline.lines, fitted.proposal.lines, strict=True))
     chosen = next((plan for _, plan in pairs if plan.line_id == line_id), None)
     if chosen is None:
@@ -57,7 +60,11 @@ def hear_edits(
 
 
 def _take(workspace: Workspace, project: Project, span: LineSpan, plan: LinePlan) -> Take:
-    natural = span.take if span.take is not None and not span.stale else natural_take(workspace, project, span.line)[0]
+    natural = (
+        span.take
+        if span.take is not None and not span.stale
+        else natural_take(workspace, project, span.line)[0]
+    )
     if plan.lengths == plan.natural and natural.length_ticks == plan.end_ticks - plan.start_ticks:
         return natural
     return paced_take(workspace, project, span, plan.lengths)

@@ -1,5 +1,5 @@
-"""Long work by kind: each is known by its name and a request of plain values, so that it can be kept, sent to where it
-is carried out, and taken up again after a restart."""
+"""Long work by kind: each is known by its name and a request of plain values, so that it can be kept, sent to
+where it is carried out, and taken up again after a restart."""
 
 import shutil
 from collections.abc import Callable, Mapping
@@ -17,10 +17,10 @@ from fox_cadence.actions.exporting_sound import export_lines
 from fox_cadence.actions.fitting import accept, preview
 from fox_cadence.actions.projects import point_to
 from fox_cadence.actions.recording import bring_recording, draft_of
+from fox_cadence.actions.script_import import Choices, Source
 from fox_cadence.actions.takes import Variant, compare
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.actions.writing import Choices, Source
 from fox_cadence.core.edits import Edit
 from fox_cadence.core.ticks import FrameRate, ticks_to_seconds
 from fox_cadence.jobs.runner import Watcher, Work
@@ -96,7 +96,9 @@ def _record(workspace: Workspace, project_id: str, request: Request, watcher: Wa
 
 def _add_media(workspace: Workspace, project_id: str, request: Request, watcher: Watcher) -> Result:
     """`files`, and whether they are to be the `bed` or shots that come `after` one (None: at the end)."""
-    return add_media(workspace, project_id, _files(request), request["after"], request["bed"], watcher).as_json()
+    return add_media(
+        workspace, project_id, _files(request), request["after"], request["bed"], watcher
+    ).as_json()
 
 
 def _point_to(workspace: Workspace, project_id: str, request: Request, watcher: Watcher) -> Result:
@@ -107,14 +109,17 @@ def _point_to(workspace: Workspace, project_id: str, request: Request, watcher: 
 
 
 def _new_project(workspace: Workspace, _: str, request: Request, watcher: Watcher) -> Result:
-    """`project` as the editor chose it, `files` of pictures and music, `words` (a file and how to read it, or None)."""
+    """`project` as the editor chose it, `files` of pictures and music, `words` (a file and how to read it, or
+    None)."""
     chosen = dict(request["project"])
     wanted = NewProject(**chosen | {"rate": FrameRate.model_validate(chosen["rate"])})
     words = request["words"]
     source = None
     if words is not None:
         data = Path(words["path"]).read_bytes()
-        source = Source(words["name"], data, None, words["encoding"], Choices(words["names"], words["descriptions"]))
+        source = Source(
+            words["name"], data, None, words["encoding"], Choices(words["names"], words["descriptions"])
+        )
     return new_project(workspace, wanted, _files(request), source, watcher).as_json()
 
 
@@ -171,7 +176,9 @@ KINDS: dict[str, Kind] = {
 }
 
 
-def start(workspace: Workspace, project_id: str, kind: str, request: Request, folder: Path | None = None) -> JobRow:
+def start(
+    workspace: Workspace, project_id: str, kind: str, request: Request, folder: Path | None = None
+) -> JobRow:
     """Queue work of one of the `KINDS`.
 
     Args:
@@ -184,7 +191,8 @@ def start(workspace: Workspace, project_id: str, kind: str, request: Request, fo
 
 
 def resume(workspace: Workspace) -> list[JobRow]:
-    """Go on with what an end of the application broke off; what can't be gone on with ends with a clear word."""
+    """Go on with what an end of the application broke off; what can't be gone on with ends with a clear
+    word."""
 
     def work_of(job: JobRow) -> Work | None:
         kind = KINDS.get(job.kind)

@@ -36,11 +36,12 @@ class Difference:
 
 @dataclass(frozen=True)
 class Report:
-    """All differences, by kind. A dissolve has no frame of its own to be found at: how many there are is only said.
+    """All differences, by kind. A dissolve has no frame of its own to be found at: how many there are is only
+    said.
 
-    `outside` names what lies past the end of the piece: nobody promised that it would be in the video. `cuts_inside`
-    were found where a shot's own clip cuts: the footage has them, the plan does not, and nothing is wrong with them.
-    `unplanned_cuts` are in neither.
+    `outside` names what lies past the end of the piece: nobody promised that it would be in the video.
+    `cuts_inside` were found where a shot's own clip cuts: the footage has them, the plan does not, and
+    nothing is wrong with them. `unplanned_cuts` are in neither.
     """
 
     planned_frames: int
@@ -59,14 +60,17 @@ class Report:
             self.frames == self.planned_frames
             and not self.unplanned_cuts
             and all(item.off == 0 for item in self.cuts)
-            and all(item.off is not None and abs(item.off) <= CAPTION_TOLERANCE_FRAMES for item in self.captions)
+            and all(
+                item.off is not None and abs(item.off) <= CAPTION_TOLERANCE_FRAMES for item in self.captions
+            )
             and all(item.off is not None and abs(item.off) <= SPEECH_TOLERANCE_MS for item in self.speech)
         )
 
     def as_json(self) -> dict[str, Any]:
         def rows(items: tuple[Difference, ...]) -> list[dict[str, Any]]:
             return [
-                {"what": i.what, "unit": i.unit, "planned": i.planned, "found": i.found, "off": i.off} for i in items
+                {"what": i.what, "unit": i.unit, "planned": i.planned, "found": i.found, "off": i.off}
+                for i in items
             ]
 
         return {
@@ -93,21 +97,27 @@ class Report:
             worst = _worst(items)
             missing = sum(item.found is None for item in items)
             unit = items[0].unit if items else ""
-            lines.append(f"{title}: {len(items)} looked for, {missing} not found, worst {worst} {unit}".rstrip())
+            lines.append(
+                f"{title}: {len(items)} looked for, {missing} not found, worst {worst} {unit}".rstrip()
+            )
             lines += [f"  {item.what}: {'not found' if item.off is None else f'{item.off:+.1f} {item.unit}'}"
                       for item in items if item.off is None or item.off]  # fmt: skip
         if self.dissolves:
             lines.append(f"dissolves: {self.dissolves}, not looked for")
         lines += [f"not looked for: {text}" for text in self.outside]
         if self.cuts_inside:
-            lines.append(f"cuts of the footage itself, inside shots, at frames {', '.join(map(str, self.cuts_inside))}")
+            lines.append(
+                f"cuts of the footage itself, inside shots, at frames {', '.join(map(str, self.cuts_inside))}"
+            )
         if self.unplanned_cuts:
             lines.append(f"cuts that nobody planned, at frames {', '.join(map(str, self.unplanned_cuts))}")
         lines.append("in sync" if self.in_sync else "not in sync")
         return "\n".join(lines)
 
 
-def measure_video(workspace: Workspace, video: Path, project_id: str, watcher: Watcher | None = None) -> Report:
+def measure_video(
+    workspace: Workspace, video: Path, project_id: str, watcher: Watcher | None = None
+) -> Report:
     """Look into a finished video and compare with the project as it stands.
 
     Raises:
@@ -140,12 +150,15 @@ def measure_video(workspace: Workspace, video: Path, project_id: str, watcher: W
     project = timeline.project
     if (found.width, found.height) != (project.width, project.height):
         raise InputError(
-            f"the video is {found.width} × {found.height}, the project {project.width} × {project.height}", str(video)
+            f"the video is {found.width} × {found.height}, the project {project.width} × {project.height}",
+            str(video),
         )
     return compare(timeline, found, _cuts_of_the_footage(workspace, timeline, found, watch))
 
 
-def _cuts_of_the_footage(workspace: Workspace, timeline: Timeline, found: Findings, watch: Watcher) -> tuple[int, ...]:
+def _cuts_of_the_footage(
+    workspace: Workspace, timeline: Timeline, found: Findings, watch: Watcher
+) -> tuple[int, ...]:
     """Where the clips of shots cut by themselves; looked for only in shots in which cuts were found."""
     inside = {
         number
@@ -156,7 +169,11 @@ def _cuts_of_the_footage(workspace: Workspace, timeline: Timeline, found: Findin
     if not inside:
         return ()
     shown = replace(screen(timeline), captions=())
-    files = {hash_: workspace.library.original(hash_) for n in inside if (hash_ := timeline.shots[n].shot.clip_hash)}
+    files = {
+        hash_: workspace.library.original(hash_)
+        for n in inside
+        if (hash_ := timeline.shots[n].shot.clip_hash)
+    }
     own: tuple[int, ...] = run_isolated(
         cuts_inside,
         shown,
@@ -175,8 +192,14 @@ def compare(timeline: Timeline, found: Findings, footage: tuple[int, ...] = ()) 
         footage: frames of the piece at which the shots' own clips cut.
     """
     joints = list(enumerate(itertools.pairwise(timeline.shots), 2))
-    hard = [(number, after.start_frame) for number, (before, after) in joints if before.end_frame <= after.start_frame]
-    cuts = tuple(Difference(f"cut to shot {number}", "frames", cut, _nearest(cut, found.cuts)) for number, cut in hard)
+    hard = [
+        (number, after.start_frame)
+        for number, (before, after) in joints
+        if before.end_frame <= after.start_frame
+    ]
+    cuts = tuple(
+        Difference(f"cut to shot {number}", "frames", cut, _nearest(cut, found.cuts)) for number, cut in hard
+    )
     matched = {item.found for item in cuts}
     others = [cut for cut in found.cuts if cut not in matched]
     own = {frame + near for frame in footage for near in (-1, 0, 1)}
@@ -198,9 +221,14 @@ def compare(timeline: Timeline, found: Findings, footage: tuple[int, ...] = ()) 
         sure = item.match >= _CERTAIN_MATCH
         if line.end_ticks - timeline.total_ticks > HEARD_TICKS:
             continue  # its end can't be there: `outside` says so
-        for edge, ticks, seconds in (("begins", line.start_ticks, item.start_s), ("ends", line.end_ticks, item.end_s)):
+        for edge, ticks, seconds in (
+            ("begins", line.start_ticks, item.start_s),
+            ("ends", line.end_ticks, item.end_s),
+        ):
             planned = ticks_to_seconds(ticks) * 1000
-            speech.append(Difference(f"line {number} {edge}", "ms", planned, seconds * 1000 if sure else None))
+            speech.append(
+                Difference(f"line {number} {edge}", "ms", planned, seconds * 1000 if sure else None)
+            )
     return Report(
         planned_frames=timeline.total_frames,
         frames=found.frames,

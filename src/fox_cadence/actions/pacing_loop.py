@@ -1,4 +1,5 @@
-"""From a proposal to sound: takes at the planned paces, measured, and fitted again until plan and sound agree."""
+"""From a proposal to sound: takes at the planned paces, measured, and fitted again until plan and sound
+agree."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
@@ -24,8 +25,8 @@ MOST_ROUNDS = 3
 
 @dataclass(frozen=True, slots=True)
 class LineResult:
-    """Plan against result for one line: where it should end and where its sound does (ticks), how far it was stretched
-    beyond the engine's own pace (a share), and in how many rounds."""
+    """Plan against result for one line: where it should end and where its sound does (ticks), how far it was
+    stretched beyond the engine's own pace (a share), and in how many rounds."""
 
     line_id: str
     planned_end_ticks: int
@@ -40,7 +41,8 @@ class LineResult:
 
 @dataclass(frozen=True, slots=True)
 class Realised:
-    """A proposal with its sound: the project as it would be, what each line came to, and lines that failed and why."""
+    """A proposal with its sound: the project as it would be, what each line came to, and lines that failed
+    and why."""
 
     project: Project
     proposal: Proposal
@@ -59,8 +61,8 @@ def realise(
 ) -> Realised:
     """Make the takes a proposal needs.
 
-    A take that does not end within 5 ms of its plan (the engine can't speak at that pace) gives its own length to the
-    next round's fit; after three rounds what is left is reported.
+    A take that does not end within 5 ms of its plan (the engine can't speak at that pace) gives its own
+    length to the next round's fit; after three rounds what is left is reported.
     """
     takes: dict[str, Take] = {}
     rounds_of: dict[str, int] = {}
@@ -69,7 +71,9 @@ def realise(
     spans = {span.line.id: span for span in timeline.lines}
     number = 0
     for number in range(1, MOST_ROUNDS + 1):
-        todo = [plan for plan in proposal.lines if _needs_take(spans[plan.line_id], plan, held, takes, failed)]
+        todo = [
+            plan for plan in proposal.lines if _needs_take(spans[plan.line_id], plan, held, takes, failed)
+        ]
         for done, plan in enumerate(todo):
             watch.report(done, len(todo), f"Line at pace {plan.pace:.2f}")
             try:
@@ -99,7 +103,9 @@ def realise(
         for plan in proposal.lines
         if plan.line_id in takes
     )
-    return Realised(apply_proposal(project, proposal, sounding), proposal, results, tuple(failed.items()), number)
+    return Realised(
+        apply_proposal(project, proposal, sounding), proposal, results, tuple(failed.items()), number
+    )
 
 
 def _kept_takes(timeline: Timeline, held: frozenset[str]) -> dict[str, Take]:
@@ -117,7 +123,8 @@ def _kept_takes(timeline: Timeline, held: frozenset[str]) -> dict[str, Take]:
 def _needs_take(
     span: LineSpan, plan: LinePlan, held: frozenset[str], takes: Mapping[str, Take], failed: Mapping[str, str]
 ) -> bool:
-    """A line needs a take of its own when the plan is not just what its natural take, or the newest one, lasts."""
+    """A line needs a take of its own when the plan is not just what its natural take, or the newest one,
+    lasts."""
     line = span.line
     if span.take is None or span.stale or line.locked or line.id in held or line.id in failed:
         return False
@@ -150,5 +157,7 @@ def _with_heard_captions(timeline: Timeline, proposal: Proposal, takes: Mapping[
                 (origin + samples_to_ticks(word.start_sample), origin + samples_to_ticks(word.end_sample))
                 for word in take.words
             )
-    shots = {span.shot.id: span for span in shot_spans(project_with_shots(timeline.project, proposal.shot_frames))}
+    shots = {
+        span.shot.id: span for span in shot_spans(project_with_shots(timeline.project, proposal.shot_frames))
+    }
     return replace(proposal, captions=read_captions(timeline, shots, words))

@@ -1,4 +1,5 @@
-"""What is done to a project as a whole: a copy, back to an earlier state, media that vanished pointed to again."""
+"""What is done to a project as a whole: a copy, back to an earlier state, media that vanished pointed to
+again."""
 
 from fox_cadence.actions.bring_in import LONGEST_NAME, MediaFile, bring_in_clip
 from fox_cadence.actions.workspace import Workspace
@@ -15,20 +16,6 @@ def copy_project(workspace: Workspace, project_id: str) -> str:
     while (name := f"{project.name[: LONGEST_NAME - 12]} ({number})") in names:
         number += 1
     return workspace.projects.create(project.changed(name=name), f"Copy of “{project.name}”")
-
-
-def back_to(workspace: Workspace, project_id: str, number: int, based_on: int) -> int:
-    """Let a project be again what it was at a revision, as one step that can be undone; its revision then.
-
-    Raises:
-        NotFoundError: it never had such a revision.
-        ClashError: it was changed meanwhile.
-    """
-    wanted = workspace.projects.at(project_id, number)
-    revision = next(each for each in workspace.projects.revisions(project_id, 1, number + 1))
-    if wanted == workspace.head(project_id).project:
-        return based_on
-    return workspace.projects.commit(project_id, based_on, wanted, f"Back to {number}, {revision.label}")
 
 
 def point_to(

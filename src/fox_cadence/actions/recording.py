@@ -96,7 +96,9 @@ def bring_recording(
         made[line.id] = kept_take(project, line, kept.id).changed(name=label, delivery=None)
         texts = [word.text for word in words_of(cut.text)]
         doubtful = tuple(texts[each - first] for each in found.doubtful if first <= each < first + len(texts))
-        results.append(RecordedLine(line.id, (kept.end_sample - kept.onset_sample) / SAMPLE_RATE_HZ, doubtful))
+        results.append(
+            RecordedLine(line.id, (kept.end_sample - kept.onset_sample) / SAMPLE_RATE_HZ, doubtful)
+        )
         first += len(texts)
     keep_takes(workspace, project_id, made, label=f"{counted(len(made), 'line')} recorded")
     watch.report(3, 3)
@@ -108,7 +110,9 @@ def _language(project: Project, line: Line) -> str:
     return voice.language if voice else project.language
 
 
-def _english(workspace: Workspace, project: Project, lines: Sequence[Line], sound: Sound, watch: Watcher) -> Alignment:
+def _english(
+    workspace: Workspace, project: Project, lines: Sequence[Line], sound: Sound, watch: Watcher
+) -> Alignment:
     """Words as they are spoken, figures in words, each known by its phonemes."""
     spoken: list[list[str]] = []
     for line in lines:
@@ -116,7 +120,9 @@ def _english(workspace: Workspace, project: Project, lines: Sequence[Line], soun
         script = script_of(text, "en", ())
         edges = [*script.begins, len(script.text)]
         for begin, end in itertools.pairwise(edges):
-            parts = [plain(part) for word in words_of(script.text[begin:end]) for part in word.text.split("-")]
+            parts = [
+                plain(part) for word in words_of(script.text[begin:end]) for part in word.text.split("-")
+            ]
             spoken.append([part for part in parts if part] or ["um"])
     names = sorted({part for parts in spoken for part in parts})
     clauses = workspace.engines.espeak.phonemes(names, _ENGLISH_PHONEMES)
@@ -144,12 +150,15 @@ def _by_warping(
     try:
         places = warped(np.concatenate(parts), sound, moments)
     except ValueError as error:
-        raise InputError("more than two minutes can't be cut into lines in this language; record in parts") from error
+        raise InputError(
+            "more than two minutes can't be cut into lines in this language; record in parts"
+        ) from error
     return Alignment(tuple(zip(places[::2], places[1::2], strict=True)))
 
 
 def draft_of(file: Path, name: str, watcher: Watcher | None = None) -> tuple[str, list[DraftWord]]:
-    """Draft words of a recording that has no script (English), a line after each rest, and when each was said.
+    """Draft words of a recording that has no script (English), a line after each rest, and when each was
+    said.
 
     Two processes listen, each to every other stretch of it.
 

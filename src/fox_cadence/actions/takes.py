@@ -11,7 +11,16 @@ from fox_cadence.core.delivery import Delivery
 from fox_cadence.core.edits import EditError, SetLineDelivery, SetSaid
 from fox_cadence.core.edits.base import number, with_line
 from fox_cadence.core.marks import SyncPoint, carried
-from fox_cadence.core.project import Index, KeptTake, Line, Project, delivery_of, kept_take, said_text, voice_of
+from fox_cadence.core.project import (
+    Index,
+    KeptTake,
+    Line,
+    Project,
+    delivery_of,
+    kept_take,
+    said_text,
+    voice_of,
+)
 from fox_cadence.core.takes import Take, natural_request
 from fox_cadence.core.word_changes import Run, word_changes
 from fox_cadence.core.words import same_words, words_of
@@ -23,7 +32,8 @@ MOST_VARIANTS = 6
 
 @dataclass(frozen=True, slots=True)
 class LineTake:
-    """A take of a line with its name, when it was made, what it was made from, and how its words differ from now."""
+    """A take of a line with its name, when it was made, what it was made from, and how its words differ from
+    now."""
 
     take: Take
     kept: KeptTake
@@ -53,7 +63,8 @@ def takes_of_line(workspace: Workspace, project_id: str, line_id: str) -> list[L
 
 
 def choose_take(workspace: Workspace, project_id: str, based_on: int, line_id: str, take_id: str) -> int:
-    """Let a line play a take it keeps: the line gets the words, voice, delivery and marks the take was made from.
+    """Let a line play a take it keeps: the line gets the words, voice, delivery and marks the take was made
+    from.
 
     Raises:
         ClashError: the project has changed since revision `based_on`.
@@ -159,7 +170,12 @@ def _varied(project: Project, line_id: str, variant: Variant) -> Project:
 
 
 def keep_compared(
-    workspace: Workspace, project_id: str, based_on: int, line_id: str, variants: Sequence[Variant], chosen: int | None
+    workspace: Workspace,
+    project_id: str,
+    based_on: int,
+    line_id: str,
+    variants: Sequence[Variant],
+    chosen: int | None,
 ) -> int:
     """Keep all ways a line was compared in as its takes, and let it play the chosen one (none: as it was).
 

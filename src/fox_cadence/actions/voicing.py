@@ -1,4 +1,5 @@
-"""Making takes: for every line that has none, for those that are out of date, for those a fit has given a new pace."""
+"""Making takes: for every line that has none, for those that are out of date, for those a fit has given a new
+pace."""
 
 from collections.abc import Iterator, Mapping, Sequence
 from concurrent.futures import FIRST_COMPLETED, Future, wait
@@ -59,7 +60,8 @@ def voice_named(voice_id: str) -> Voice:
 
 
 def keep_take(workspace: Workspace, made: MadeTake) -> Take:
-    """A take that was made, kept with its sound; what is learnt from it is how fast its voice is and how it speaks."""
+    """A take that was made, kept with its sound; what is learnt from it is how fast its voice is and how it
+    speaks."""
     workspace.slowness[made.take.voice_id] = made.seconds * SAMPLE_RATE_HZ / max(1, len(made.sound))
     take = workspace.library.add_take(made.take, wav_bytes(made.sound))
     if take.request is None or not take.request.targets:
@@ -75,7 +77,8 @@ def natural_take(workspace: Workspace, project: Project, line: Line) -> tuple[Ta
 def open_lines(workspace: Workspace, project: Project) -> list[Line]:
     """Lines that have no take, or one whose words, voice or delivery have changed since.
 
-    Locked ones are left, and those a person spoke: a voice takes the place of a person only where it is asked to.
+    Locked ones are left, and those a person spoke: a voice takes the place of a person only where it is asked
+    to.
     """
     takes = workspace.takes_of(project)
     index = Index(project)
@@ -96,8 +99,9 @@ def voice_lines(
 ) -> VoicingResult:
     """Voice all open lines of a project, or those named, and keep the takes in one undoable step.
 
-    What was made before a cancel or a failure is kept; a failed line is reported and the others go on. With `edits`
-    these are made first, in the same step: a role that is recast and its lines said anew are one undo.
+    What was made before a cancel or a failure is kept; a failed line is reported and the others go on. With
+    `edits` these are made first, in the same step: a role that is recast and its lines said anew are one
+    undo.
 
     Raises:
         EditError: an edit can't be made; nothing was changed.
@@ -187,7 +191,11 @@ def _kept_or_error(workspace: Workspace, future: "Future[MadeTake]") -> tuple[Ta
 
 
 def keep_takes(
-    workspace: Workspace, project_id: str, made: Mapping[str, KeptTake], edits: Sequence[Applied] = (), label: str = ""
+    workspace: Workspace,
+    project_id: str,
+    made: Mapping[str, KeptTake],
+    edits: Sequence[Applied] = (),
+    label: str = "",
 ) -> None:
     """Point lines to their takes, on top of whatever was edited meanwhile; such lines show as stale."""
 
@@ -210,7 +218,9 @@ def paced_take(workspace: Workspace, project: Project, span: LineSpan, lengths: 
             end_word=part.end_word,
             voiced_samples=ticks_to_samples(length.voiced_ticks),
             pauses=shared_pauses(
-                [ticks_to_samples(rest) for rest in part.natural_rests], ticks_to_samples(length.pause_ticks), shortest
+                [ticks_to_samples(rest) for rest in part.natural_rests],
+                ticks_to_samples(length.pause_ticks),
+                shortest,
             ),
         )
         for part, length in zip(span.speech.spans, lengths, strict=True)
@@ -222,8 +232,11 @@ def paced_take(workspace: Workspace, project: Project, span: LineSpan, lengths: 
     return take
 
 
-def _recorded_paced(workspace: Workspace, project: Project, span: LineSpan, targets: tuple[SpanTarget, ...]) -> Take:
-    """A recorded take brought to the lengths of a fit: stretched, because nobody can be asked to say it again."""
+def _recorded_paced(
+    workspace: Workspace, project: Project, span: LineSpan, targets: tuple[SpanTarget, ...]
+) -> Take:
+    """A recorded take brought to the lengths of a fit: stretched, because nobody can be asked to say it
+    again."""
     takes = workspace.library.takes([span.line.take_id or ""])
     natural = takes[span.line.take_id or ""]
     asked = natural_request(project, span.line)

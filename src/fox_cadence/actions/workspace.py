@@ -44,10 +44,10 @@ def default_data_folder() -> Path:
 class Workspace:
     """Everything an action needs. Close it, or use it in a `with`.
 
-    `makers` carries out what can be done from plain values alone, such as making a take: threads of this process, whose
-    engines work in processes of their own; any other executor could stand in. `slowness` is how long each voice took
-    for a second of its newest take; `proposals` are what fits have proposed, and `previews` projects as proposals would
-    have them, to be heard before they are accepted.
+    `makers` carries out what can be done from plain values alone, such as making a take: threads of this
+    process, whose engines work in processes of their own; any other executor could stand in. `slowness` is
+    how long each voice took for a second of its newest take; `proposals` are what fits have proposed, and
+    `previews` projects as proposals would have them, to be heard before they are accepted.
     """
 
     def __init__(self, folder: Path) -> None:
@@ -62,7 +62,7 @@ class Workspace:
         self.engines = Engines()
         self.makers: Executor = ThreadPoolExecutor(WORKERS, thread_name_prefix="making")
         self.own_voices = OwnVoices(Path(os.environ.get("FOX_CADENCE_VOICES") or folder / "voices"))
-        self.own_voices.look()
+        self.own_voices.rescan()
         self.lengths = SpokenLengths(self.engines.espeak, LengthModels(self.database))
         self.deliveries = Deliveries(self.database)
         self.access = Access(self.database)
@@ -104,7 +104,8 @@ class Workspace:
         except OSError as error:
             held.close()
             raise StorageError(
-                f"Fox Cadence already serves {self.folder}. Use its window, or give another folder with --data."
+                f"Fox Cadence already serves {self.folder}. Use its window, or give another folder with "
+                "--data."
             ) from error
         self._held = held
 
@@ -122,7 +123,8 @@ class Workspace:
         return build_timeline(project, takes, estimator or self.lengths, self._spans)
 
     def _prepare_estimates(self, project: Project, takes: dict[str, Take]) -> None:
-        """Count the phonemes of all unvoiced lines of a voice at once: line by line it would cost ten times more."""
+        """Count the phonemes of all unvoiced lines of a voice at once: line by line it would cost ten times
+        more."""
         unvoiced = [line for line in project.lines if line.take_id not in takes]
         index = Index(project) if unvoiced else None
         texts: dict[str, list[str]] = {}
@@ -133,7 +135,8 @@ class Workspace:
             self.lengths.prepare(said, voice_id)
 
     def foresee(self, before: Project, after: Project) -> None:
-        """Begin to count the phonemes of words that have changed: they are wanted as soon as the change is kept."""
+        """Begin to count the phonemes of words that have changed: they are wanted as soon as the change is
+        kept."""
         known = {id(each) for each in (*before.captions, *before.scene_texts, *before.lines)}
         new = {each.id for each in after.captions if id(each) not in known}
         new |= {each.id for each in after.scene_texts if id(each) not in known}
@@ -155,10 +158,12 @@ class Workspace:
         return self.projects.head(project_id)
 
     def commit_on_top(self, project_id: str, change: Callable[[Project], tuple[Project, str]]) -> None:
-        """Commit a change on top of whatever was edited while it was made; one that changes nothing is no revision.
+        """Commit a change on top of whatever was edited while it was made; one that changes nothing is no
+        revision.
 
         Args:
-            change: the project as it is now to the changed one and the step's label; called again after a clash.
+            change: the project as it is now to the changed one and the step's label; called again after a
+                clash.
 
         Raises:
             ClashError: somebody else was faster each time.

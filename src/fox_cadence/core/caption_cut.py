@@ -1,15 +1,17 @@
-"""Where a long caption is cut into several: at phrases, within the house's lines and characters, at the least cost.
+"""Where a long caption is cut into several: at phrases, within the house's lines and characters, at the least
+cost.
 
-The cost of a cut depends on where it falls (after a sentence, at a comma, before a conjunction, anywhere else), that of
-a piece on how far it is from an even share. The cut that costs least in all is found by dynamic programming.
+The cost of a cut depends on where it falls (after a sentence, at a comma, before a conjunction, anywhere
+else), that of a piece on how far it is from an even share. The cut that costs least in all is found by
+dynamic programming.
 """
 
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from fox_cadence.core.arrange import next_id
 from fox_cadence.core.project import Caption, Project
+from fox_cadence.core.script_layout import next_id
 from fox_cadence.core.ticks import TICKS_PER_SECOND
 from fox_cadence.core.words import words_of
 
@@ -18,13 +20,15 @@ _EVENNESS = 8.0
 _HURRIED = 4.0
 
 _CONJUNCTIONS = {
-    "en": "and but or nor so yet because although while when where which who that if until unless as then than",
+    "en": "and but or nor so yet because although while when where which who that if until unless as then "
+    "than",
     "es": "y e o u pero sino porque aunque mientras cuando donde que si hasta como pues",
     "fr": "et ou mais donc or ni car parce quand où qui que si jusque comme puis lorsque",
     "de": "und oder aber denn sondern weil obwohl während wenn wo der die das dass ob bis als dann",
 }
 _LEANING = {
-    "en": "a an the of to in on at by for with from into my your his her its our their no not is are was were be",
+    "en": "a an the of to in on at by for with from into my your his her its our their no not is are was "
+    "were be",
     "es": "un una el la los las de del a al en por para con su mi tu no es son",
     "fr": "un une le la les de du des à au aux en par pour avec son sa ses mon ma ne est sont",
     "de": "ein eine einen der die das den dem von zu im in am an auf für mit sein ihr nicht ist sind",
@@ -111,7 +115,8 @@ def _greedy(words: Sequence[str], limits: Limits) -> list[int]:
 
 
 def cut_caption(project: Project, caption_id: str) -> tuple[Project, int]:
-    """Cut a caption where it is cheapest; the project, and into how many. Times are shared by letters for now."""
+    """Cut a caption where it is cheapest; the project, and into how many. Times are shared by letters for
+    now."""
     caption = project.caption(caption_id)
     words = words_of(caption.text)
     house = project.house
@@ -128,7 +133,9 @@ def cut_caption(project: Project, caption_id: str) -> tuple[Project, int]:
     for end in ends:
         until = len(caption.text) if end == len(words) else words[end].start
         seen += sum(len(word.text) for word in words[first:end])
-        out = caption.in_frames + max(len(pieces) + 1, (caption.out_frames - caption.in_frames) * seen // total)
+        out = caption.in_frames + max(
+            len(pieces) + 1, (caption.out_frames - caption.in_frames) * seen // total
+        )
         piece_id = caption.id if not pieces else next_id("c", taken)
         taken.append(piece_id)
         text = caption.text[words[first].start if pieces else 0 : until].strip()
@@ -139,7 +146,9 @@ def cut_caption(project: Project, caption_id: str) -> tuple[Project, int]:
     ids = tuple(piece.id for piece in pieces)
     lines = tuple(
         line.changed(
-            caption_ids=tuple(new for old in line.caption_ids for new in (ids if old == caption_id else (old,)))
+            caption_ids=tuple(
+                new for old in line.caption_ids for new in (ids if old == caption_id else (old,))
+            )
         )
         if caption_id in line.caption_ids
         else line

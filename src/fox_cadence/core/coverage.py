@@ -13,8 +13,9 @@ from fox_cadence.core.timeline import LineSpan, Timeline
 class Coverage:
     """Lines of a part of the piece by what they want: `open_ids` are those unvoiced or stale, in order.
 
-    `failed` are open lines whose last try failed; `recorded` are lines that play a recorded take; `spoken_before` are
-    recorded ones whose words have changed since, which a voice takes over only where it is asked to.
+    `failed` are open lines whose last try failed; `recorded` are lines that play a recorded take;
+    `spoken_before` are recorded ones whose words have changed since, which a voice takes over only where it
+    is asked to.
     """
 
     name: str
@@ -30,12 +31,16 @@ class Coverage:
     spoken_before: tuple[str, ...]
 
 
-def coverage(timeline: Timeline, failed: Collection[str] = ()) -> tuple[Coverage, list[Coverage], list[Coverage]]:
-    """Of everything, of each section (none if there is only one without a name), of each role that has lines."""
+def coverage(
+    timeline: Timeline, failed: Collection[str] = ()
+) -> tuple[Coverage, list[Coverage], list[Coverage]]:
+    """Of everything, of each section (none if there is only one without a name), of each role that has
+    lines."""
     spans = {span.line.id: span for span in timeline.lines}
     project = timeline.project
     parts = [
-        (name or "Before the first heading", [spans[line.id] for line in lines]) for name, lines in sections(project)
+        (name or "Before the first heading", [spans[line.id] for line in lines])
+        for name, lines in sections(project)
     ]
     by_section = [_of(name, found, failed) for name, found in parts] if len(parts) > 1 else []
     by_role = [

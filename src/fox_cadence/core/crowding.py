@@ -7,7 +7,9 @@ from collections.abc import Sequence
 import numpy as np
 
 
-def groups_by_section(lengths: Sequence[int], rooms: Sequence[int], sections: Sequence[int]) -> list[list[int]]:
+def groups_by_section(
+    lengths: Sequence[int], rooms: Sequence[int], sections: Sequence[int]
+) -> list[list[int]]:
     """Each section on shots of its own, as many as its share of the words asks for and at least one."""
     edges = [0, *itertools.accumulate(sections)]
     share = np.cumsum([sum(lengths[a:b]) for a, b in itertools.pairwise(edges)]) / sum(lengths)
@@ -26,7 +28,8 @@ def groups_by_section(lengths: Sequence[int], rooms: Sequence[int], sections: Se
 def even_groups(lengths: Sequence[int], rooms: Sequence[int]) -> list[list[int]]:
     """Numbers of the texts in each room, in order, so that the sum of length squared over room is least.
 
-    That is the least crowded division; dynamic programming finds it, a room after the other. Rooms may stay empty.
+    That is the least crowded division; dynamic programming finds it, a room after the other. Rooms may stay
+    empty.
     """
     whole = max(1, sum(lengths))
     before = [0.0, *(given / whole for given in itertools.accumulate(lengths))]
@@ -46,8 +49,9 @@ def even_groups(lengths: Sequence[int], rooms: Sequence[int]) -> list[list[int]]
 
 
 def _least_after(before: list[float], cost: list[float], room: int) -> tuple[list[float], list[int]]:
-    """The least cost of giving the first n texts to all rooms so far, for each n, and which text the last room begins
-    with. Every begin is a straight line over the texts given; the lowest of them at each n is kept on a hull.
+    """The least cost of giving the first n texts to all rooms so far, for each n, and which text the last
+    room begins with. Every begin is a straight line over the texts given; the lowest of them at each n is
+    kept on a hull.
     """
     slopes, offsets, begins = list[float](), list[float](), list[int]()
     following, first = list[float](), list[int]()

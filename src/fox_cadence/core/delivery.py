@@ -1,7 +1,7 @@
 """How a role or a line is said: a style and what is set by hand, and what both come to.
 
-A style is a recipe of what every engine can do: pace, pitch, pauses, loudness; and the range of the pitch where an
-engine has a hold of it.
+A style is a recipe of what every engine can do: pace, pitch, pauses, loudness; and the range of the pitch
+where an engine has a hold of it.
 """
 
 from dataclasses import dataclass
@@ -45,13 +45,31 @@ class Style:
 
 STYLES: tuple[Style, ...] = (
     Style("plain", "Plain", "the voice as it is"),
-    Style("calm", "Calm", "a little slower and lower, longer pauses, less up and down", 0.93, -0.6, 0.8, 1.25, -0.5),
+    Style(
+        "calm",
+        "Calm",
+        "a little slower and lower, longer pauses, less up and down",
+        0.93,
+        -0.6,
+        0.8,
+        1.25,
+        -0.5,
+    ),
     Style("bright", "Bright", "a little quicker and higher, more up and down", 1.05, 1.2, 1.3, 0.9, 0.5),
     Style("urgent", "Urgent", "quick, higher, short pauses, louder", 1.16, 0.8, 1.15, 0.55, 1.5),
     Style("hushed", "Hushed", "soft and slower, low, hardly any up and down", 0.94, -1.2, 0.5, 1.15, -5.0),
     Style("grave", "Grave", "slow and low, long pauses", 0.88, -1.8, 0.7, 1.45, 0.0),
     Style("wry", "Wry", "level, with pauses that wait", 0.97, -0.3, 0.6, 1.6, 0.0),
-    Style("storyteller", "Storyteller", "unhurried, wide up and down, pauses that carry", 0.95, 0.2, 1.4, 1.3, 0.0),
+    Style(
+        "storyteller",
+        "Storyteller",
+        "unhurried, wide up and down, pauses that carry",
+        0.95,
+        0.2,
+        1.4,
+        1.3,
+        0.0,
+    ),
 )
 
 _BY_ID = {style.id: style for style in STYLES}

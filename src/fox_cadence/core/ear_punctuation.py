@@ -1,7 +1,7 @@
 """Punctuation for the ear: where a speaker would draw breath and a text gives no sign for it.
 
-Rules of our own for four languages; each suggestion says why. Words are never touched: `prove` of core/word_changes.py
-shows that.
+Rules of our own for four languages; each suggestion says why. Words are never touched: `prove` of
+core/word_changes.py shows that.
 """
 
 import itertools
@@ -12,8 +12,8 @@ from fox_cadence.core.languages import primary
 from fox_cadence.core.words import Word, plain_words, words_of
 
 LONGEST_BREATH_WORDS = 14
-"""A run of more words than this without a sign is hard to say in one breath: about five seconds at 2.8 words a
-second, the usual pace of narration."""
+"""A run of more words than this without a sign is hard to say in one breath: about five seconds at 2.8 words
+a second, the usual pace of narration."""
 
 _LEAST_PART = 4
 _STOPS = ".,;:!?…–—"
@@ -74,7 +74,8 @@ def suggestions(text: str, language: str) -> list[Suggestion]:
     for first, end in _runs(text, words):
         names = plain_words(text)[first:end]
         found |= {
-            first + place: why for place, why in _in_run(names, signs, first == 0 or _ends(words[first - 1])).items()
+            first + place: why
+            for place, why in _in_run(names, signs, first == 0 or _ends(words[first - 1])).items()
         }
     return [Suggestion(place, words[place].text, why) for place, why in sorted(found.items())]
 

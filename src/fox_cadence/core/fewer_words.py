@@ -1,7 +1,7 @@
 """Saying it in fewer words: a short list of rules, each of which an editor can check at a glance.
 
-Nothing is changed here: a shortening is an offer with the words before and after. The rules are applied in the order of
-the table, the least harmful first.
+Nothing is changed here: a shortening is an offer with the words before and after. The rules are applied in
+the order of the table, the least harmful first.
 """
 
 import re
@@ -85,7 +85,9 @@ def _long_ways(text: str, language: str) -> Iterator[Shortening]:
 def _contractions(text: str, language: str) -> Iterator[Shortening]:
     if language == "en":
         for item in _table("contraction", _CONTRACTIONS, text):
-            if item.after.endswith("n't") or re.match(r"\s+\w", text[item.end :]):  # “it is.” has no short form
+            if item.after.endswith("n't") or re.match(
+                r"\s+\w", text[item.end :]
+            ):  # “it is.” has no short form
                 yield item
 
 
@@ -114,9 +116,12 @@ def _asides(text: str, language: str) -> Iterator[Shortening]:
 
 
 def _with_space(text: str, start: int, end: int) -> tuple[int, int]:
-    """A place to be left out, with one of the spaces around it and, in the middle of a sentence, its first comma."""
+    """A place to be left out, with one of the spaces around it and, in the middle of a sentence, its first
+    comma."""
     before = text[:start].rstrip()
-    if before.endswith(",") and (text[end - 1 : end] == "," or text[end : end + 1] in {".", "!", "?", "…", ""}):
+    if before.endswith(",") and (
+        text[end - 1 : end] == "," or text[end : end + 1] in {".", "!", "?", "…", ""}
+    ):
         return len(before) - 1, end
     if start > 0 and text[start - 1].isspace():
         return start - 1, end
@@ -127,7 +132,8 @@ RULES: tuple[Rule, ...] = (_doubled, _long_ways, _contractions, _numbers, _fille
 
 
 def shortenings(text: str, language: str) -> tuple[Shortening, ...]:
-    """Every place that can be said shorter, the least harmful rule first, places of a rule from left to right."""
+    """Every place that can be said shorter, the least harmful rule first, places of a rule from left to
+    right."""
     tag = language.split("-")[0]
     found: list[Shortening] = []
     taken: list[tuple[int, int]] = []

@@ -1,4 +1,5 @@
-"""Where a text stands in the words of a project: its captions, the own wording of its lines, its scene texts."""
+"""Where a text stands in the words of a project: its captions, the own wording of its lines, its scene
+texts."""
 
 import re
 from collections.abc import Iterator
@@ -10,7 +11,8 @@ from fox_cadence.core.project import Project
 
 @dataclass(frozen=True, slots=True)
 class Query:
-    """What is looked for. Spaces in it match any white space; `whole_words` leaves out parts of longer words."""
+    """What is looked for. Spaces in it match any white space; `whole_words` leaves out parts of longer
+    words."""
 
     text: str
     whole_words: bool = True
@@ -27,7 +29,8 @@ class Query:
 
 @dataclass(frozen=True, slots=True)
 class Place:
-    """An occurrence: the characters [start, end) of the text of a caption, a line's own wording or a scene text."""
+    """An occurrence: the characters [start, end) of the text of a caption, a line's own wording or a scene
+    text."""
 
     kind: Literal["caption", "line", "scene_text"]
     object_id: str

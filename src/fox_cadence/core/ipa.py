@@ -1,11 +1,12 @@
 """The International Phonetic Alphabet: which signs may stand in a pronunciation.
 
-Source: the IPA chart of the International Phonetic Association (revised to 2020), with the tie bars left out of what
-is spoken.
+Source: the IPA chart of the International Phonetic Association (revised to 2020), with the tie bars left out
+of what is spoken.
 """
 
 _LETTERS = (
-    "pbtdʈɖcɟkɡqɢʔmɱnɳɲŋɴʙrʀⱱɾɽɸβfvθðszʃʒʂʐçʝxɣχʁħʕhɦɬɮʋɹɻjɰlɭʎʟʘǀǃǂǁɓɗʄɠʛʍwɥʜʢʡɕʑɺɧiyɨʉɯuɪʏʊeøɘɵɤoəɛœɜɞʌɔæɐaɶɑɒɚɝɫᵻ"
+    "pbtdʈɖcɟkɡqɢʔmɱnɳɲŋɴʙrʀⱱɾɽɸβfvθðszʃʒʂʐçʝxɣχʁħʕhɦɬɮʋɹɻjɰlɭʎʟʘ"
+    "ǀǃǂǁɓɗʄɠʛʍwɥʜʢʡɕʑɺɧiyɨʉɯuɪʏʊeøɘɵɤoəɛœɜɞʌɔæɐaɶɑɒɚɝɫᵻ"
 )
 _MARKS = "ˈˌːˑʰʷʲˠˤⁿˡ̩̯̥̬̹̜̟̠̤̪̰̼̺̻̃̚˞.|"
 _TIES = "͜͡"

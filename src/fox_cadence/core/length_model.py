@@ -1,7 +1,7 @@
 """How long a text will last before it has a take.
 
-An estimator answers for a text and a voice. The one here needs nothing but the letters and is used where no phonemes
-are at hand; `core/phoneme_model.py` learns each voice from its takes.
+An estimator answers for a text and a voice. The one here needs nothing but the letters and is used where no
+phonemes are at hand; `core/phoneme_model.py` learns each voice from its takes.
 """
 
 import itertools
@@ -10,13 +10,15 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Protocol
 
+from fox_cadence.core.takes import VoicingRequest
 from fox_cadence.core.ticks import seconds_to_ticks
 from fox_cadence.core.words import words_of
 
 
 @dataclass(frozen=True, slots=True)
 class Estimate:
-    """Expected voiced length, expected natural pauses by the word they follow (ticks), and the usual relative error."""
+    """Expected voiced length, expected natural pauses by the word they follow (ticks), and the usual relative
+    error."""
 
     voiced_ticks: int
     pauses: Mapping[int, int]
@@ -45,7 +47,8 @@ _CLOSING = "\"'”’)»"
 
 
 def rests_of(text: str) -> dict[int, str]:
-    """Words after which a voice pauses, with the sign that makes it: every sentence or clause end inside the text."""
+    """Words after which a voice pauses, with the sign that makes it: every sentence or clause end inside the
+    text."""
     words = words_of(text)
     found: dict[int, str] = {}
     for index, (word, following) in enumerate(itertools.pairwise(words)):
@@ -80,3 +83,19 @@ class LetterEstimator:
 
 
 LETTERS = LetterEstimator()
+
+
+def estimate_request(estimator: Estimator, request: VoicingRequest) -> Estimate:
+    """The estimate of the voice's plain reading, with what is directed in the request: local paces, scaled
+    pauses."""
+    guess = estimator.estimate(request.text, request.voice_id, request.pace)
+    if not request.touches and request.pauses == 1:
+        return guess
+    letters = [len(word.text) for word in words_of(request.text)]
+    whole = sum(letters) or 1
+    longer = sum(
+        sum(letters[touch.first_word : touch.end_word]) / whole * (1 / touch.pace - 1)
+        for touch in request.touches
+    )
+    pauses = {word: round(ticks * request.pauses) for word, ticks in guess.pauses.items()}
+    return Estimate(round(guess.voiced_ticks * (1 + longer)), pauses, guess.error)

@@ -1,8 +1,8 @@
 """Written by `python -m bench.length_priors`: what the length model begins with.
 
-PRIORS: by language, seconds for each feature of core/phoneme_model.py, and the mean square of each over the length;
-by voice, where a voice times its phonemes by itself.
-SPEEDS: how long each voice takes against the mean of its language.
+PRIORS: by language, seconds for each feature of core/phoneme_model.py, and the mean square of each over the
+length; by voice, where a voice times its phonemes by itself. SPEEDS: how long each voice takes against the
+mean of its language.
 """
 
 # fmt: off

@@ -1,7 +1,8 @@
-"""A caption as a drawing: one description that the browser shows as SVG and the renderer paints with the same outlines.
+"""A caption as a drawing: one description that the browser shows as SVG and the renderer paints with the same
+outlines.
 
-Text is shaped with HarfBuzz; the drawing holds the glyph outlines of each word in pixels of the frame. Nobody lays
-text out a second time, so what is exported is what was shown.
+Text is shaped with HarfBuzz; the drawing holds the glyph outlines of each word in pixels of the frame. Nobody
+lays text out a second time, so what is exported is what was shown.
 """
 
 from dataclasses import dataclass
@@ -18,7 +19,8 @@ Command: TypeAlias = tuple[str, tuple[float, ...]]
 
 @dataclass(frozen=True, slots=True)
 class CaptionStyle:
-    """How captions look. Sizes as shares of the shorter side of the frame, so that they hold in every frame shape.
+    """How captions look. Sizes as shares of the shorter side of the frame, so that they hold in every frame
+    shape.
 
     `baseline` is where the block's bottom stands, as a share of the frame's height. Colours are #rrggbb.
     """
@@ -41,12 +43,14 @@ class CaptionStyle:
 
 STYLES: tuple[CaptionStyle, ...] = (
     CaptionStyle(
-        id="plate", name="Plate", size=0.062, line_height=1.22, width=0.82, bottom=0.86, fill="#ffffff", lit="#f6c35b",
+        id="plate", name="Plate", size=0.062, line_height=1.22, width=0.82, bottom=0.86, fill="#ffffff",
+        lit="#f6c35b",
         stroke=None, stroke_width=0, plate="#17211d", plate_opacity=0.86, padding=0.032, most_lines=4,
     ),
     CaptionStyle(
         id="contour", name="Contour", size=0.074, line_height=1.16, width=0.86, bottom=0.85, fill="#ffffff",
-        lit="#ffd98a", stroke="#17211d", stroke_width=0.013, plate=None, plate_opacity=0, padding=0.02, most_lines=4,
+        lit="#ffd98a", stroke="#17211d", stroke_width=0.013, plate=None, plate_opacity=0, padding=0.02,
+        most_lines=4,
     ),
 )  # fmt: skip
 
@@ -81,7 +85,8 @@ class DrawnWord:
 
 @dataclass(frozen=True, slots=True)
 class CaptionDrawing:
-    """A caption in a frame of `width` x `height` pixels; `box` is x, y, width, height of all its ink, whole pixels."""
+    """A caption in a frame of `width` x `height` pixels; `box` is x, y, width, height of all its ink, whole
+    pixels."""
 
     width: int
     height: int
@@ -161,7 +166,9 @@ def break_lines(words: list[str], face: Face, size: float, width: float) -> list
         else:
             used += (space if position else 0) + one
     ideal = total / greedy
-    best: list[tuple[int, float, int]] = [(0, 0.0, 0)]  # fewest lines, least slack, where the last line starts
+    best: list[tuple[int, float, int]] = [
+        (0, 0.0, 0)
+    ]  # fewest lines, least slack, where the last line starts
     for end in range(1, len(words) + 1):
         length = -space
         found: tuple[int, float, int] | None = None
@@ -187,7 +194,8 @@ def break_lines(words: list[str], face: Face, size: float, width: float) -> list
 def drawn_words(text: str) -> list[str]:
     """The words of a caption as they are drawn; signs that stand alone go with the word before them.
 
-    There are as many as the text has words, so that each can be lit as it is spoken; where it has no word, its signs.
+    There are as many as the text has words, so that each can be lit as it is spoken; where it has no word,
+    its signs.
     """
     drawn: list[str] = []
     first: list[str] = []
@@ -202,14 +210,18 @@ def drawn_words(text: str) -> list[str]:
     return drawn or first
 
 
-_UNSEEN = frozenset("\u200b\u200c\u200d\u2060\ufe0e\ufe0f\u00ad") | {chr(code) for code in range(0x202A, 0x202F)}
+_UNSEEN = frozenset("\u200b\u200c\u200d\u2060\ufe0e\ufe0f\u00ad") | {
+    chr(code) for code in range(0x202A, 0x202F)
+}
 """Signs that have no picture and need none: joiners, directions, ways to draw the sign before them."""
 
 
 @lru_cache(maxsize=20_000)
 def missing_signs(text: str, face: Face) -> tuple[str, ...]:
     """Signs of a caption that the typeface has no picture for."""
-    return tuple(sorted({sign for sign in text if not sign.isspace() and sign not in _UNSEEN and not face.has(sign)}))
+    return tuple(
+        sorted({sign for sign in text if not sign.isspace() and sign not in _UNSEEN and not face.has(sign)})
+    )
 
 
 def letter(text: str, style: CaptionStyle, face: Face, width: int, height: int) -> CaptionDrawing:
@@ -240,7 +252,9 @@ def letter(text: str, style: CaptionStyle, face: Face, width: int, height: int) 
         line_width = face.width(" ".join(spaced)) * size
         widest = max(widest, line_width)
         x = (width - line_width) / 2
-        baseline = top + number * pitch + (pitch - (face.ascent + face.descent) * size) / 2 + face.ascent * size
+        baseline = (
+            top + number * pitch + (pitch - (face.ascent + face.descent) * size) / 2 + face.ascent * size
+        )
         for word in spaced:
             drawn.append(DrawnWord(word, _outline(face, word, size, x, baseline)))
             x += (face.width(word) + face.width(" ")) * size
@@ -271,7 +285,8 @@ def _outline(face: Face, text: str, size: float, x: float, baseline: float) -> t
         at_x, at_y = x + dx * size, baseline - dy * size
         for name, values in face.outline(glyph):
             placed = tuple(
-                at_x + value * scale if number % 2 == 0 else at_y - value * scale for number, value in enumerate(values)
+                at_x + value * scale if number % 2 == 0 else at_y - value * scale
+                for number, value in enumerate(values)
             )
             path.append((name, placed))
         x += advance * size
@@ -290,10 +305,11 @@ def _whole_box(box: tuple[float, float, float, float], width: int, height: int) 
 def lit_schedule(
     shown_words: int, spoken_frames: list[int], in_frame: int, out_frame: int
 ) -> tuple[tuple[int, int | None], ...]:
-    """Which word of a caption is lit from which frame on: pairs (frame, word or None), the first at the in frame.
+    """Which word of a caption is lit from which frame on: pairs (frame, word or None), the first at the in
+    frame.
 
-    `spoken_frames` are the frames at which the caption's words begin; when their number differs from the words shown
-    nothing is lit, because nobody could say which word is being spoken.
+    `spoken_frames` are the frames at which the caption's words begin; when their number differs from the
+    words shown nothing is lit, because nobody could say which word is being spoken.
     """
     if shown_words != len(spoken_frames) or not spoken_frames:
         return ((in_frame, None),)

@@ -1,6 +1,7 @@
 """Marks inside a line, tied to words (counted from 0), and how they follow when the words change.
 
-A mark stands after a word (pauses, breaths), at a word (sync points), or over the words [first_word, end_word).
+A mark stands after a word (pauses, breaths), at a word (sync points), or over the words [first_word,
+end_word).
 """
 
 from collections.abc import Sequence
@@ -33,7 +34,8 @@ class Breath(Value):
 
 
 class SyncPoint(Value):
-    """The word begins at a frame of a shot, counted from the cut the shot begins with (0 is the cut itself)."""
+    """The word begins at a frame of a shot, counted from the cut the shot begins with (0 is the cut
+    itself)."""
 
     kind: Literal["sync"] = "sync"
     word: int = Field(ge=0)
@@ -76,7 +78,8 @@ class SpanMark(_Over):
 class Pronunciation(_Over):
     """How words are said: in IPA, or spelled as they sound. Just one of the two is set.
 
-    One word may be said as any number of words; several words are said one for one, so that each keeps its time.
+    One word may be said as any number of words; several words are said one for one, so that each keeps its
+    time.
     """
 
     kind: Literal["pronunciation"] = "pronunciation"
@@ -90,7 +93,9 @@ class Pronunciation(_Over):
         return self
 
 
-Mark = Annotated[PauseMark | Breath | SyncPoint | Emphasis | SpanMark | Pronunciation, Field(discriminator="kind")]
+Mark = Annotated[
+    PauseMark | Breath | SyncPoint | Emphasis | SpanMark | Pronunciation, Field(discriminator="kind")
+]
 AfterWord = PauseMark | Breath
 OverWords = Emphasis | SpanMark | Pronunciation
 
@@ -149,8 +154,8 @@ def shifted(marks: Sequence[Mark], by: int) -> tuple[Mark, ...]:
 def cut_out(marks: Sequence[Mark], first: int, end: int) -> tuple[Mark, ...]:
     """The marks of the words [first, end) when these become a line of their own, counted from its first word.
 
-    A mark over words is cut at the borders; a pronunciation that would be cut is left out, and so is a pause after
-    what is now the last word.
+    A mark over words is cut at the borders; a pronunciation that would be cut is left out, and so is a pause
+    after what is now the last word.
     """
     kept: list[Mark] = []
     for mark in marks:
@@ -167,11 +172,13 @@ def cut_out(marks: Sequence[Mark], first: int, end: int) -> tuple[Mark, ...]:
 def carried(marks: Sequence[Mark], before: Sequence[str], after: Sequence[str]) -> tuple[Mark, ...]:
     """Marks moved along with their words when a text is changed; those whose words are gone are dropped.
 
-    Words are compared without case and without the punctuation around them. A mark over several words stays on those
-    of them that are left, from the first to the last; a pronunciation only where all of them are.
+    Words are compared without case and without the punctuation around them. A mark over several words stays
+    on those of them that are left, from the first to the last; a pronunciation only where all of them are.
     """
     place: dict[int, int] = {}
-    matcher = SequenceMatcher(None, [plain(word) for word in before], [plain(word) for word in after], autojunk=False)
+    matcher = SequenceMatcher(
+        None, [plain(word) for word in before], [plain(word) for word in after], autojunk=False
+    )
     for start, moved, count in matcher.get_matching_blocks():
         place.update({start + step: moved + step for step in range(count)})
     kept: list[Mark] = []

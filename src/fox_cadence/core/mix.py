@@ -20,7 +20,8 @@ TARGET_PEAK_DB = -1.0
 DUCK_IN_SAMPLES = SAMPLE_RATE_HZ * 350 // 1000
 DUCK_OUT_SAMPLES = SAMPLE_RATE_HZ * 700 // 1000
 _CURVE_STEP = 48
-"""The curve is computed every millisecond and joined by straight lines: nobody hears the difference, and it is fast."""
+"""The curve is computed every millisecond and joined by straight lines: nobody hears the difference, and it
+is fast."""
 
 DUCK_HOLD_SAMPLES = SAMPLE_RATE_HZ * 900 // 1000
 
@@ -111,7 +112,8 @@ def plan_mix(timeline: Timeline) -> MixPlan:
 
 
 def duck_points(speaking: list[tuple[int, int]], duck_db: float) -> tuple[tuple[int, float], ...]:
-    """Points between which the bed's gain runs: down before speech, up after it, held down over short gaps."""
+    """Points between which the bed's gain runs: down before speech, up after it, held down over short
+    gaps."""
     joined: list[tuple[int, int]] = []
     for start, end in sorted(speaking):
         if joined and start - joined[-1][1] <= DUCK_HOLD_SAMPLES + DUCK_IN_SAMPLES + DUCK_OUT_SAMPLES:
@@ -120,12 +122,18 @@ def duck_points(speaking: list[tuple[int, int]], duck_db: float) -> tuple[tuple[
             joined.append((start, end))
     points: list[tuple[int, float]] = []
     for start, end in joined:
-        points += [(start - DUCK_IN_SAMPLES, 0.0), (start, -duck_db), (end, -duck_db), (end + DUCK_OUT_SAMPLES, 0.0)]
+        points += [
+            (start - DUCK_IN_SAMPLES, 0.0),
+            (start, -duck_db),
+            (end, -duck_db),
+            (end + DUCK_OUT_SAMPLES, 0.0),
+        ]
     return tuple(points)
 
 
 def gain_curve(points: tuple[tuple[int, float], ...], total_samples: int) -> NDArray[np.float32]:
-    """Linear gain for every sample: between points the decibels follow half a cosine, so that no ramp has a corner."""
+    """Linear gain for every sample: between points the decibels follow half a cosine, so that no ramp has a
+    corner."""
     if not points:
         return np.ones(total_samples, np.float32)
     at = np.array([sample for sample, _ in points], dtype=np.float64)

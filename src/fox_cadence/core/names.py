@@ -11,5 +11,7 @@ def tidy_name(name: str) -> str:
 
     Joiners stay: Persian, Hindi and many signs of several parts can't be written without them.
     """
-    kept = (" " if unicodedata.category(sign) in ("Cc", "Cs") or ord(sign) in _REORDER else sign for sign in name)
+    kept = (
+        " " if unicodedata.category(sign) in ("Cc", "Cs") or ord(sign) in _REORDER else sign for sign in name
+    )
     return " ".join("".join(kept).split())

@@ -17,7 +17,8 @@ _Span = tuple[int, str, int, int]
 class Outside:
     """A line or a caption that goes past the end of the piece.
 
-    `number` is its place from 1; `over_ticks` by how much it does, `wholly` whether nothing of it is left inside.
+    `number` is its place from 1; `over_ticks` by how much it does, `wholly` whether nothing of it is left
+    inside.
     """
 
     kind: str
@@ -49,7 +50,8 @@ def outside_of(timeline: Timeline) -> tuple[Outside, ...]:
 
 
 def past(end: int, lines: Iterable[_Span], captions: Iterable[_Span]) -> tuple[Outside, ...]:
-    """What goes past `end` of lines and captions, each given as its number, id, start and end; times in ticks."""
+    """What goes past `end` of lines and captions, each given as its number, id, start and end; times in
+    ticks."""
     found: list[Outside] = []
     for kind, spans, unnoticed in (("line", lines, HEARD_TICKS), ("caption", captions, 0)):
         for number, object_id, start, until in spans:

@@ -1,9 +1,10 @@
 """How long a voice takes for a text, from its phonemes and its punctuation, learnt from every take.
 
-The length is a sum of small costs: a share for each kind of sound, for stresses, words, clusters, clause ends, and for
-the pauses at punctuation. The shares are least squares on relative errors with a prior: those of the language at first,
-the voice's own as its takes come in (ridge regression; Hastie, Tibshirani and Friedman, The Elements of Statistical
-Learning, 3.4.1). What a take lasts against what was expected before it is kept, so the error is known.
+The length is a sum of small costs: a share for each kind of sound, for stresses, words, clusters, clause
+ends, and for the pauses at punctuation. The shares are least squares on relative errors with a prior: those
+of the language at first, the voice's own as its takes come in (ridge regression; Hastie, Tibshirani and
+Friedman, The Elements of Statistical Learning, 3.4.1). What a take lasts against what was expected before it
+is kept, so the error is known.
 """
 
 import itertools
@@ -19,7 +20,8 @@ from fox_cadence.core.value import Value
 
 FEATURES = (
     "line", "word", "unstressed word", "inner clause", "affricate", "voiceless stop", "voiced stop",
-    "voiceless fricative", "voiced fricative", "nasal", "liquid", "glide", "long vowel", "diphthong", "schwa", "vowel",
+    "voiceless fricative", "voiced fricative", "nasal", "liquid", "glide", "long vowel", "diphthong",
+    "schwa", "vowel",
     "stress", "second stress", "long final vowel", "final consonant", "further syllable", "cluster",
     "sentence pause", "clause pause",
 )  # fmt: skip
@@ -100,10 +102,11 @@ def _kind(sound: str) -> str:
 
 
 class VoiceModel(Value):
-    """What is known of one voice: sums of its takes (relative least squares), and how wrong each was foreseen.
+    """What is known of one voice: sums of its takes (relative least squares), and how wrong each was
+    foreseen.
 
-    `gram` and `right` are sums of xx' and x with x the features over the length; `errors` the relative errors of the
-    newest takes, each foreseen before it was learnt.
+    `gram` and `right` are sums of xx' and x with x the features over the length; `errors` the relative errors
+    of the newest takes, each foreseen before it was learnt.
     """
 
     voice_id: str
@@ -159,8 +162,8 @@ class VoiceModel(Value):
 def _prior(voice_id: str, language: str) -> tuple[Table, Table]:
     """Shares of a language at the speed of a voice, and the mean square of each feature over the length.
 
-    Voices that time their phonemes by themselves have shares of their own. English and the usual speed stand in where
-    we know none.
+    Voices that time their phonemes by themselves have shares of their own. English and the usual speed stand
+    in where we know none.
     """
     shares, scale = PRIORS.get(voice_id) or PRIORS.get(language.split("-")[0], PRIORS["en"])
     return np.array(shares) * SPEEDS.get(voice_id, 1.0), np.array(scale)

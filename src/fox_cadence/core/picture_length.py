@@ -12,21 +12,26 @@ from fox_cadence.core.timeline import shot_spans
 
 
 def needed_ticks(lengths: Sequence[int], house: HouseLimits) -> int:
-    """The time that lines of these lengths (ticks) need over one shot, one after the other: lead, gaps and tail."""
+    """The time that lines of these lengths (ticks) need over one shot, one after the other: lead, gaps and
+    tail."""
     if not lengths:
         return 0
     return house.lead_ticks + sum(lengths) + (len(lengths) - 1) * house.gap_ticks + house.tail_ticks
 
 
 def rooms_for(project: Project, lengths: Sequence[int]) -> list[int]:
-    """The frames of each shot as room for lines of these lengths, so that what is missing falls to shots that stretch.
+    """The frames of each shot as room for lines of these lengths, so that what is missing falls to shots that
+    stretch.
 
-    Stills and plain colours last as long as they are wanted; a clip shows only its last frame, or itself again.
+    Stills and plain colours last as long as they are wanted; a clip shows only its last frame, or itself
+    again.
     """
     spans = shot_spans(project)
     rooms = [span.end_frame - span.start_frame for span in spans]
     missing = project.rate.frames_ceil(needed_ticks(lengths, project.house)) - sum(rooms)
-    still = [n for n, shot in enumerate(project.shots) if _stretches(project, shot) and not _held(project, shot)]
+    still = [
+        n for n, shot in enumerate(project.shots) if _stretches(project, shot) and not _held(project, shot)
+    ]
     if missing <= 0 or not still:
         return rooms
     before = sum(rooms[n] for n in still)
@@ -40,7 +45,8 @@ def rooms_for(project: Project, lengths: Sequence[int]) -> list[int]:
 
 @dataclass(frozen=True, slots=True)
 class Lengthened:
-    """A project whose shots last as long as what is said over them. Times in ticks, `longer` are numbers from 1.
+    """A project whose shots last as long as what is said over them. Times in ticks, `longer` are numbers from
+    1.
 
     `short_ticks` is what the words still miss: the picture may not give it.
     """
@@ -62,7 +68,9 @@ class Lengthened:
             lasts = "lasts" if len(self.longer) == 1 else "last"
             parts.append(f"{numbered('shot', self.longer, _MOST_NAMED)} {lasts} longer for them")
         if self.short_ticks > 0:
-            parts.append(f"{ticks_to_seconds(self.short_ticks):.1f} s are still missing: the shots may not last longer")
+            parts.append(
+                f"{ticks_to_seconds(self.short_ticks):.1f} s are still missing: the shots may not last longer"
+            )
         return "; ".join(parts)
 
 
@@ -72,8 +80,8 @@ _MOST_NAMED = 8
 def lengthened(project: Project, groups: Sequence[Sequence[int]]) -> Lengthened:
     """Shots made as long as the lines over each need (`groups`: their lengths in ticks, a list a shot).
 
-    Locked shots, those that do not give way, and shots at a limit of their own stay; so does the piece where it has
-    reached its longest length.
+    Locked shots, those that do not give way, and shots at a limit of their own stay; so does the piece where
+    it has reached its longest length.
     """
     rate, house = project.rate, project.house
     had = shot_spans(project)[-1].end_frame
@@ -122,7 +130,9 @@ def plain_shots(names: Sequence[str], lengths: Sequence[int], rate: FrameRate) -
     for number, (name, length) in enumerate(zip(names, lengths, strict=True)):
         frames = max(1, rate.frames_ceil(length))
         colour = PLAIN_COLOURS[number % len(PLAIN_COLOURS)]
-        shots.append(Shot(id=f"s{number + 1}", name=name, colour=colour, length_frames=frames, wanted_frames=frames))
+        shots.append(
+            Shot(id=f"s{number + 1}", name=name, colour=colour, length_frames=frames, wanted_frames=frames)
+        )
     return tuple(shots)
 
 

@@ -1,7 +1,7 @@
 """The objects of a project, as docs/architecture.md names them: frozen values, defined here and nowhere else.
 
-Times inside a shot are counted from the start of that shot, so that a change of one shot carries everything after it
-along. `timeline.py` turns them into times of the piece.
+Times inside a shot are counted from the start of that shot, so that a change of one shot carries everything
+after it along. `timeline.py` turns them into times of the piece.
 """
 
 from collections.abc import Mapping
@@ -49,8 +49,8 @@ class HouseLimits(Value):
 class Clip(Value):
     """A media file, known by the hash of its bytes (hexadecimal SHA-256). `length_ticks` is 0 for a still.
 
-    `remarks` say what had to be done to it, or what of it is missing. `meter` is the version of the loudness meter
-    (media/audio.py) that measured it.
+    `remarks` say what had to be done to it, or what of it is missing. `meter` is the version of the loudness
+    meter (media/audio.py) that measured it.
     """
 
     hash: str
@@ -68,10 +68,10 @@ class Clip(Value):
 class Shot(Value):
     """A stretch of picture between two cuts.
 
-    `length_frames` is what the piece shows now; `wanted_frames` is what the editor asked for last. A fit moves the
-    first and measures its cost against the second, so that fitting again changes nothing. For `transition_frames` at
-    its end it dissolves into the next shot, which begins that much before this one ends. `on_beat` asks that the cut
-    it begins with lies on a beat.
+    `length_frames` is what the piece shows now; `wanted_frames` is what the editor asked for last. A fit
+    moves the first and measures its cost against the second, so that fitting again changes nothing. For
+    `transition_frames` at its end it dissolves into the next shot, which begins that much before this one
+    ends. `on_beat` asks that the cut it begins with lies on a beat.
     """
 
     id: str
@@ -93,8 +93,8 @@ class Shot(Value):
 class Caption(Value):
     """Words on the screen; both times in frames from the start of its shot, the out time exclusive.
 
-    It follows its words, unless it is pinned (it keeps its place in its shot and its words follow it) or locked (it
-    keeps its place in the piece).
+    It follows its words, unless it is pinned (it keeps its place in its shot and its words follow it) or
+    locked (it keeps its place in the piece).
     """
 
     id: str
@@ -132,7 +132,8 @@ class SpanLength(Value):
 
 
 class Placement(Value):
-    """Where a fit has put a line: its first sound from the start of its first shot, and the lengths of its spans."""
+    """Where a fit has put a line: its first sound from the start of its first shot, and the lengths of its
+    spans."""
 
     offset_ticks: int
     spans: tuple[SpanLength, ...]
@@ -164,9 +165,9 @@ class Line(Value):
     """A stretch of text spoken in one go by one voice.
 
     `said` is None while the line says what its captions show. `take_id` is the take at the natural pace;
-    `placement.take_id` is the one made at the pace of the accepted fit. Lines of lane 1 may sound over those of lane 0
-    where `may_overlap` says so. `longest_j_cut_ticks` and `longest_l_cut_ticks` stand in for the house's where set,
-    `voice_id` and `delivery` for the role's.
+    `placement.take_id` is the one made at the pace of the accepted fit. Lines of lane 1 may sound over those
+    of lane 0 where `may_overlap` says so. `longest_j_cut_ticks` and `longest_l_cut_ticks` stand in for the
+    house's where set, `voice_id` and `delivery` for the role's.
     """
 
     id: str
@@ -193,8 +194,8 @@ class Line(Value):
     def voiced_by(self, take: KeptTake) -> "Line":
         """The line with this take at the natural pace, which is kept beside those it had.
 
-        Where it is another one, the words, the voice or the delivery have changed: the line keeps its start, but what
-        was made at the pace of the accepted fit must not play any more.
+        Where it is another one, the words, the voice or the delivery have changed: the line keeps its start,
+        but what was made at the pace of the accepted fit must not play any more.
         """
         kept = self.keeping(take)
         if take.take_id == self.take_id:
@@ -252,10 +253,10 @@ class Bed(Value):
 class Project(Value):
     """One video in the making. Sequences are in the order of time.
 
-    `longest_ticks` is the longest length allowed, or with `length_fixed` the length it must have. `beats` are the beats
-    of the bed in ticks of the piece. `shortlist` are ids of voices; with `commercial` only voices whose licence allows
-    commercial use are offered; with `keep_in_step` speech is made anew when words change. `character_budget` is how
-    many characters may be said in all.
+    `longest_ticks` is the longest length allowed, or with `length_fixed` the length it must have. `beats` are
+    the beats of the bed in ticks of the piece. `shortlist` are ids of voices; with `commercial` only voices
+    whose licence allows commercial use are offered; with `keep_in_step` speech is made anew when words
+    change. `character_budget` is how many characters may be said in all.
     """
 
     schema_version: int = 1
@@ -332,7 +333,8 @@ class Index:
 
 
 def said_text(project: Project, line: Line, index: Index | None = None) -> str:
-    """The words a line speaks: its own wording, else its captions one after the other, else its scene text."""
+    """The words a line speaks: its own wording, else its captions one after the other, else its scene
+    text."""
     if line.said is not None:
         return line.said
     index = index or Index(project)

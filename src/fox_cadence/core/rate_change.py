@@ -10,7 +10,8 @@ from fox_cadence.core.timeline import ShotSpan, shot_spans
 def at_rate(project: Project, rate: FrameRate) -> tuple[Project, int]:
     """A project at another frame rate, and by how much the cut or caption that moved most has moved (ticks).
 
-    Speech keeps its time to the tick. A shot shorter than a new frame lasts one frame, and what follows moves along.
+    Speech keeps its time to the tick. A shot shorter than a new frame lasts one frame, and what follows moves
+    along.
     """
     before = shot_spans(project)
     shots = _shots(project, before, rate)
@@ -54,9 +55,17 @@ def _shots(project: Project, before: tuple[ShotSpan, ...], rate: FrameRate) -> t
         wanted = length if shot.wanted_frames == shot.length_frames else max(1, frames(shot.wanted_frames))
         limits = {
             name: None if value is None else max(1, frames(value))
-            for name, value in (("shortest_frames", shot.shortest_frames), ("longest_frames", shot.longest_frames))
+            for name, value in (
+                ("shortest_frames", shot.shortest_frames),
+                ("longest_frames", shot.longest_frames),
+            )
         }
-        change = {"length_frames": length, "wanted_frames": wanted, "transition_frames": overlaps[number], **limits}
+        change = {
+            "length_frames": length,
+            "wanted_frames": wanted,
+            "transition_frames": overlaps[number],
+            **limits,
+        }
         made.append(shot.changed(**change))
         at = until
     return tuple(made)
@@ -73,8 +82,12 @@ def _caption(
     return caption.changed(in_frames=start, out_frames=max(edge(caption.out_frames), start + 1))
 
 
-def _line(project: Project, line: Line, was: dict[str, ShotSpan], after: dict[str, ShotSpan], rate: FrameRate) -> Line:
-    moved = project.rate.ticks(was[line.first_shot_id].start_frame) - rate.ticks(after[line.first_shot_id].start_frame)
+def _line(
+    project: Project, line: Line, was: dict[str, ShotSpan], after: dict[str, ShotSpan], rate: FrameRate
+) -> Line:
+    moved = project.rate.ticks(was[line.first_shot_id].start_frame) - rate.ticks(
+        after[line.first_shot_id].start_frame
+    )
     change: dict[str, object] = {"marks": tuple(_mark(project, mark, rate) for mark in line.marks)}
     if line.placement is not None:
         change["placement"] = line.placement.changed(offset_ticks=line.placement.offset_ticks + moved)

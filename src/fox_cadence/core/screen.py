@@ -12,8 +12,8 @@ from fox_cadence.core.timeline import CaptionSpan, LineSpan, Timeline
 class ScreenShot:
     """Picture of the frames [start_frame, end_frame): a clip from `source_in_ticks` on, or a plain colour.
 
-    In its first `fade_frames` it comes up over the shot before it. Where `repeats_ticks` is above 0 the clip begins
-    again after so much of it; else its last frame is held where it ends before the shot does.
+    In its first `fade_frames` it comes up over the shot before it. Where `repeats_ticks` is above 0 the clip
+    begins again after so much of it; else its last frame is held where it ends before the shot does.
     """
 
     clip_hash: str | None

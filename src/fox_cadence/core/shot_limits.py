@@ -5,8 +5,8 @@ import math
 from fox_cadence.core.project import GiveWay, Project, Shot
 
 MOST_STRETCH = 10.0
-"""By how much a shot may stretch at the most where the voice leads. At the weight it has then its slope is 80 a second
-there, which stays under the price of a spill (fit/weights.py)."""
+"""By how much a shot may stretch at the most where the voice leads. At the weight it has then its slope is 80
+a second there, which stays under the price of a spill (fit/weights.py)."""
 
 
 def overlap_frames(project: Project) -> tuple[int, ...]:
@@ -20,16 +20,20 @@ def gives_way(project: Project, shot: Shot) -> GiveWay:
 
 
 def shot_limits_frames(project: Project, position: int) -> tuple[int, int]:
-    """Shortest and longest length of a shot in frames: its own limits, the house's stretch, its clip's handle.
+    """Shortest and longest length of a shot in frames: its own limits, the house's stretch, its clip's
+    handle.
 
-    A shot is never shorter than its transitions and one frame between them. Where the voice leads, the picture lasts as
-    long as the words need: past the house's stretch, and past the end of the clip, which then holds or repeats.
+    A shot is never shorter than its transitions and one frame between them. Where the voice leads, the
+    picture lasts as long as the words need: past the house's stretch, and past the end of the clip, which
+    then holds or repeats.
     """
     shot = project.shots[position]
     stretch = project.house.shot_stretch
     voice_leads = gives_way(project, shot) == "voice"
     shortest = max(1, math.ceil(shot.wanted_frames * (1 - stretch)))
-    longest = max(shot.wanted_frames, int(shot.wanted_frames * (1 + (MOST_STRETCH if voice_leads else stretch))))
+    longest = max(
+        shot.wanted_frames, int(shot.wanted_frames * (1 + (MOST_STRETCH if voice_leads else stretch)))
+    )
     if shot.shortest_frames is not None:
         shortest = shot.shortest_frames
     if shot.longest_frames is not None:
@@ -49,7 +53,8 @@ def least_frames(project: Project, position: int) -> int:
 
 
 def clip_frames(project: Project, shot: Shot) -> int | None:
-    """How many frames the clip of a shot has from where the shot begins; None for stills and plain colours."""
+    """How many frames the clip of a shot has from where the shot begins; None for stills and plain
+    colours."""
     clip = project.clips.get(shot.clip_hash) if shot.clip_hash else None
     if clip is None or clip.kind != "video":
         return None

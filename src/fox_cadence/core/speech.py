@@ -1,7 +1,8 @@
 """What is known of how a line is spoken: its spans, its pauses, where each word lies among them.
 
-A line is one span, or a chain of spans joined at the words that sync points hold. In a span the voiced part and the
-natural pauses can each be given another length; written pauses keep theirs. Word times follow from those lengths.
+A line is one span, or a chain of spans joined at the words that sync points hold. In a span the voiced part
+and the natural pauses can each be given another length; written pauses keep theirs. Word times follow from
+those lengths.
 """
 
 import itertools
@@ -17,7 +18,8 @@ from fox_cadence.core.ticks import samples_to_ticks
 
 @dataclass(frozen=True, slots=True)
 class Rest:
-    """A pause of a span: how much voiced time of the span lies before it, its natural length, written or not."""
+    """A pause of a span: how much voiced time of the span lies before it, its natural length, written or
+    not."""
 
     voiced_before_ticks: int
     ticks: int
@@ -96,7 +98,8 @@ class LineSpeech:
 
 
 def shared_pauses(natural: Sequence[int], total: int, shortest: int) -> tuple[int, ...]:
-    """Natural pauses brought to a total: each q times as long, none shorter than `shortest` or its own length.
+    """Natural pauses brought to a total: each q times as long, none shorter than `shortest` or its own
+    length.
 
     The total is spread exactly; where it lies under the sum of the shortest lengths, it is spread over those.
     """
@@ -138,7 +141,9 @@ def word_times(
     at = start_ticks
     for number, (span, length) in enumerate(zip(speech.spans, lengths, strict=True)):
         pauses = iter(shared_pauses(span.natural_rests, length.pause_ticks, shortest_pause_ticks))
-        rests = [(rest.voiced_before_ticks, rest.ticks if rest.written else next(pauses)) for rest in span.rests]
+        rests = [
+            (rest.voiced_before_ticks, rest.ticks if rest.written else next(pauses)) for rest in span.rests
+        ]
         for index in range(span.first_word, span.end_word):
             word = speech.words[index]
             begin = _moved(word.begin_ticks, span, length, rests, after=True)
@@ -150,7 +155,12 @@ def word_times(
 
 
 def word_edge(
-    speech: LineSpeech, lengths: Sequence[SpanLength], start_ticks: int, shortest_pause_ticks: int, word: int, end: bool
+    speech: LineSpeech,
+    lengths: Sequence[SpanLength],
+    start_ticks: int,
+    shortest_pause_ticks: int,
+    word: int,
+    end: bool,
 ) -> int:
     """The begin or the end of one word, as `word_times` has it; quick at both ends of a line."""
     if word == 0 and not end:
@@ -160,7 +170,9 @@ def word_edge(
     return word_times(speech, lengths, start_ticks, shortest_pause_ticks)[word][1 if end else 0]
 
 
-def _moved(voiced: int, span: SpanSpeech, length: SpanLength, rests: list[tuple[int, int]], after: bool) -> int:
+def _moved(
+    voiced: int, span: SpanSpeech, length: SpanLength, rests: list[tuple[int, int]], after: bool
+) -> int:
     """A place of voiced time after the span's start; `after` puts it behind a rest that lies just there."""
     moved = voiced * length.voiced_ticks // span.voiced_ticks if span.voiced_ticks else 0
     return moved + sum(ticks for place, ticks in rests if place < voiced or (after and place == voiced))
@@ -180,11 +192,17 @@ def _position(speech: LineSpeech, word: int, end: bool) -> WordPosition:
     place = speech.words[word]
     span = speech.spans[place.span]
     if end and word + 1 == len(speech.words):
-        return WordPosition(place.span, 1.0, 1.0 if span.natural.pause_ticks else 0.0, span.natural.written_ticks)
+        return WordPosition(
+            place.span, 1.0, 1.0 if span.natural.pause_ticks else 0.0, span.natural.written_ticks
+        )
     voiced = place.end_ticks if end else place.begin_ticks
     if voiced == 0 and (not span.rests or span.rests[0].voiced_before_ticks > 0):
         return WordPosition(place.span, 0.0, 0.0, 0)
-    before = [r for r in span.rests if r.voiced_before_ticks < voiced or (not end and r.voiced_before_ticks == voiced)]
+    before = [
+        r
+        for r in span.rests
+        if r.voiced_before_ticks < voiced or (not end and r.voiced_before_ticks == voiced)
+    ]
     whole = sum(span.natural_rests)
     return WordPosition(
         place.span,
@@ -195,7 +213,10 @@ def _position(speech: LineSpeech, word: int, end: bool) -> WordPosition:
 
 
 def speech_of(
-    words: Sequence[tuple[int, int]], pauses: Sequence[tuple[int, int, bool]], end: int, cut_before: Sequence[int]
+    words: Sequence[tuple[int, int]],
+    pauses: Sequence[tuple[int, int, bool]],
+    end: int,
+    cut_before: Sequence[int],
 ) -> LineSpeech:
     """Sort times of a sound into spans.
 
@@ -220,7 +241,9 @@ def speech_of(
         spans.append(SpanSpeech(first, end_word, until - start - lost, tuple(rests)))
         for begin, finish in words[first:end_word]:
             places.append(
-                WordPlace(number, _voiced(begin - start, inside, start), _voiced(finish - start, inside, start))
+                WordPlace(
+                    number, _voiced(begin - start, inside, start), _voiced(finish - start, inside, start)
+                )
             )
     return LineSpeech(tuple(spans), tuple(places))
 
@@ -230,11 +253,13 @@ def _voiced(at: int, pauses: Sequence[tuple[int, int, bool]], start: int) -> int
     return at - sum(min(b - start, at) - (a - start) for a, b, _ in pauses if a - start < at)
 
 
-def speech_of_take(take: Take, cut_before: Sequence[int] = (), written: Mapping[int, int] | None = None) -> LineSpeech:
+def speech_of_take(
+    take: Take, cut_before: Sequence[int] = (), written: Mapping[int, int] | None = None
+) -> LineSpeech:
     """How a take is spoken.
 
-    With `written` (ticks by the word they follow) its written pauses are these, whatever it was made with: what is
-    known of its words stays known when only a pause is changed.
+    With `written` (ticks by the word they follow) its written pauses are these, whatever it was made with:
+    what is known of its words stays known when only a pause is changed.
     """
 
     def ticks(sample: int) -> int:
@@ -251,7 +276,8 @@ def speech_of_take(take: Take, cut_before: Sequence[int] = (), written: Mapping[
 def _rewritten(
     words: list[tuple[int, int]], pauses: list[tuple[int, int, bool]], end: int, written: Mapping[int, int]
 ) -> tuple[list[tuple[int, int]], list[tuple[int, int, bool]], int]:
-    """Times with other written pauses: those there were taken out, the others put in, natural ones kept elsewhere."""
+    """Times with other written pauses: those there were taken out, the others put in, natural ones kept
+    elsewhere."""
     begins = [begin for begin, _ in words]
     old = {max(0, bisect_right(begins, start) - 1): (start, stop, mark) for start, stop, mark in pauses}
     moved: list[tuple[int, int]] = []
@@ -279,7 +305,8 @@ def speech_of_estimate(
     written: Mapping[int, int],
     cut_before: Sequence[int],
 ) -> LineSpeech:
-    """A line that has no sound yet: voiced time shared by letters, expected and written pauses after their words."""
+    """A line that has no sound yet: voiced time shared by letters, expected and written pauses after their
+    words."""
     total = sum(letters) or 1
     words: list[tuple[int, int]] = []
     rests: list[tuple[int, int, bool]] = []

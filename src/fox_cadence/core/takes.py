@@ -33,7 +33,8 @@ class WordTime(Value):
 
 
 class Pause(Value):
-    """A stretch of silence inside the speech, in samples at 48 kHz; `written` ones were asked for by a mark."""
+    """A stretch of silence inside the speech, in samples at 48 kHz; `written` ones were asked for by a
+    mark."""
 
     start_sample: int
     end_sample: int
@@ -43,10 +44,11 @@ class Pause(Value):
 class Take(Value):
     """One sound of one line.
 
-    The speech runs from `onset_sample` (its first sound) to `end_sample` (just after its last). `pace` is the pace it
-    was made at; `loudness_lufs` is measured over the take alone, by the loudness meter of version `meter`.
-    `stretch` is the largest share by which a part of the sound was lengthened or shortened after the engine had made
-    it. `request` is what it was made from; a recorded take has none, and its words are those that were heard.
+    The speech runs from `onset_sample` (its first sound) to `end_sample` (just after its last). `pace` is the
+    pace it was made at; `loudness_lufs` is measured over the take alone, by the loudness meter of version
+    `meter`. `stretch` is the largest share by which a part of the sound was lengthened or shortened after the
+    engine had made it. `request` is what it was made from; a recorded take has none, and its words are those
+    that were heard.
     """
 
     id: str
@@ -79,14 +81,15 @@ class WrittenPause(Value):
 
 
 class SpanTarget(Value):
-    """How long the words up to `end_word` (from the target before) must last: voiced part and each natural pause."""
+    """How long the words up to `end_word` (from the target before) must last: voiced part and each natural
+    pause."""
 
     end_word: int
     voiced_samples: int
     pauses: tuple[int, ...] = ()
 
 
-class Touch(Value):
+class ProsodySpan(Value):
     """Words [first, end) with a pace, pitch and loudness of their own, against the rest."""
 
     first_word: int
@@ -99,8 +102,8 @@ class Touch(Value):
 class VoicingRequest(Value):
     """All that a take's sound depends on. The same request is never voiced twice.
 
-    `targets` are empty for a take at the natural pace, else they cover all words. `pauses` is a factor on the natural
-    pauses; `pronunciations` do not overlap and stand in order, and so do `touches`.
+    `targets` are empty for a take at the natural pace, else they cover all words. `pauses` is a factor on the
+    natural pauses; `pronunciations` do not overlap and stand in order, and so do `touches`.
     """
 
     text: str
@@ -112,14 +115,15 @@ class VoicingRequest(Value):
     pitch_range: float = 1.0
     pauses: float = 1.0
     pronunciations: tuple[Pronunciation, ...] = ()
-    touches: tuple[Touch, ...] = ()
+    touches: tuple[ProsodySpan, ...] = ()
     breaths: tuple[int, ...] = ()
 
     @property
     def key(self) -> str:
         """A hash of the request, the name under which its take is kept.
 
-        What came later than the first release counts only where it is used: takes made before keep their keys.
+        What came later than the first release counts only where it is used: takes made before keep their
+        keys.
         """
         document = self.model_dump()
         for name in _LATER:
@@ -152,7 +156,7 @@ def _natural(
         pitch_range=manner.pitch_range,
         pauses=manner.pauses,
         pronunciations=tuple(sorted((*own, *from_lexicon), key=lambda mark: mark.first_word)),
-        touches=touches_of(marks, last + 1),
+        touches=prosody_spans(marks, last + 1),
         breaths=tuple(word for word in breaths(marks) if word < last),
     )
     return request, request.key
@@ -182,25 +186,28 @@ EMPHASIS: dict[EmphasisLevel, tuple[float, float, float]] = {
     "moderate": (0.93, 0.9, 1.8),
     "reduced": (1.08, -0.8, -3.0),
 }
-"""Pace, semitones and decibels of each level: weight in speech is length, pitch and loudness together (D. B. Fry,
-Experiments in the perception of stress, Language and Speech 1958)."""
+"""Pace, semitones and decibels of each level: weight in speech is length, pitch and loudness together (D. B.
+Fry, Experiments in the perception of stress, Language and Speech 1958)."""
 
 
-def touches_of(marks: Sequence[Mark], words: int) -> tuple[Touch, ...]:
+def prosody_spans(marks: Sequence[Mark], words: int) -> tuple[ProsodySpan, ...]:
     """Emphases and spans as stretches of words that each have one pace, pitch and loudness."""
     weights = [(1.0, 0.0, 0.0)] * words
-    own = [((m.pace, m.pitch_semitones, m.gain_db), m.first_word, m.end_word) for m in over_words(marks, SpanMark)]
+    own = [
+        ((m.pace, m.pitch_semitones, m.gain_db), m.first_word, m.end_word)
+        for m in over_words(marks, SpanMark)
+    ]
     own += [(EMPHASIS[m.level], m.first_word, m.end_word) for m in over_words(marks, Emphasis)]
     for (pace, semitones, gain), first, end in own:
         for word in range(first, min(end, words)):
             was = weights[word]
             weights[word] = (round(was[0] * pace, 4), was[1] + semitones, was[2] + gain)
-    found: list[Touch] = []
+    found: list[ProsodySpan] = []
     for weight, group in itertools.groupby(range(words), key=lambda word: weights[word]):
         stretch = list(group)
         if weight != (1.0, 0.0, 0.0):
             found.append(
-                Touch(
+                ProsodySpan(
                     first_word=stretch[0],
                     end_word=stretch[-1] + 1,
                     pace=weight[0],

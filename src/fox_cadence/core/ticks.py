@@ -1,7 +1,8 @@
 """Exact time: whole ticks, frame rates and timecode.
 
-One second is 705 600 000 ticks. Every common frame length (24 to 60 frames a second, the 1000/1001 rates too) and
-every common sample length (8 to 192 kHz, 44.1 kHz too) is a whole number of ticks, so times add up without rounding.
+One second is 705 600 000 ticks. Every common frame length (24 to 60 frames a second, the 1000/1001 rates too)
+and every common sample length (8 to 192 kHz, 44.1 kHz too) is a whole number of ticks, so times add up
+without rounding.
 """
 
 from fractions import Fraction

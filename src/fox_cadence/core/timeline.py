@@ -25,7 +25,8 @@ class ShotSpan:
 
 @dataclass(frozen=True, slots=True)
 class CaptionSpan:
-    """A caption and the frames it is on the screen, the out frame exclusive; `words` are those of its line it shows."""
+    """A caption and the frames it is on the screen, the out frame exclusive; `words` are those of its line it
+    shows."""
 
     caption: Caption
     line_id: str | None
@@ -48,10 +49,11 @@ class Window:
 class LineSpan:
     """A line with its place in the piece. Times in ticks from the start of the piece.
 
-    `start_ticks` and `end_ticks` are the first and last sound. `speech` is how it is spoken at natural pace (estimated
-    while it has no take of these words), `lengths` how long its spans last now. `take` is the sound that plays, None
-    while unvoiced; a stale one was made from other words, another voice or another delivery. What follows from these is
-    worked out once: most spans are the same from one timeline to the next.
+    `start_ticks` and `end_ticks` are the first and last sound. `speech` is how it is spoken at natural pace
+    (estimated while it has no take of these words), `lengths` how long its spans last now. `take` is the
+    sound that plays, None while unvoiced; a stale one was made from other words, another voice or another
+    delivery. What follows from these is worked out once: most spans are the same from one timeline to the
+    next.
     """
 
     line: Line
@@ -131,7 +133,9 @@ class LineSpan:
                 (origin + samples_to_ticks(word.start_sample), origin + samples_to_ticks(word.end_sample))
                 for word in self.take.words
             )
-        return word_times(self.speech, self.lengths, self.start_ticks, self.shortest_pause_ticks)[: len(self.words)]
+        return word_times(self.speech, self.lengths, self.start_ticks, self.shortest_pause_ticks)[
+            : len(self.words)
+        ]
 
     def words_time_ticks(self, first: int, end: int) -> tuple[int, int] | None:
         """When the words [first, end) begin and end; None where the sound has not so many."""
@@ -147,10 +151,13 @@ class LineSpan:
         return (times[first][0], times[end - 1][1]) if end <= len(times) else None
 
     def rests_ticks(self) -> tuple[tuple[int, int, int], ...]:
-        """Every rest between two words of the sound that plays: the word it follows, its begin and its end."""
+        """Every rest between two words of the sound that plays: the word it follows, its begin and its
+        end."""
         times = self.word_times_ticks()
         return tuple(
-            (word, end, begin) for word, ((_, end), (begin, _)) in enumerate(itertools.pairwise(times)) if begin > end
+            (word, end, begin)
+            for word, ((_, end), (begin, _)) in enumerate(itertools.pairwise(times))
+            if begin > end
         )
 
 
@@ -181,11 +188,13 @@ def shot_spans(project: Project) -> tuple[ShotSpan, ...]:
     return tuple(spans)
 
 
-def window_of(project: Project, line: Line, shots: dict[str, ShotSpan], captions: Mapping[str, Caption]) -> Window:
+def window_of(
+    project: Project, line: Line, shots: dict[str, ShotSpan], captions: Mapping[str, Caption]
+) -> Window:
     """The time a line may use: from its first shot to its last, less lead and tail.
 
-    A caption that leads narrows it: the words must fall within the time it is shown, and neither start early nor run
-    on late. Nor does a line run on past the end of the piece, which is that of the last of `shots`.
+    A caption that leads narrows it: the words must fall within the time it is shown, and neither start early
+    nor run on late. Nor does a line run on past the end of the piece, which is that of the last of `shots`.
     """
     rate, house = project.rate, project.house
     start = rate.ticks(shots[line.first_shot_id].start_frame) + house.lead_ticks

@@ -1,28 +1,37 @@
-"""Builds the timeline of a project: every line in its place, said as its take says it or as it is expected to be."""
+"""Builds the timeline of a project: every line in its place, said as its take says it or as it is expected to
+be."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
-from fox_cadence.core.expected import expected
 from fox_cadence.core.kept import Kept
 from fox_cadence.core.lanes import gap_ticks, order_pairs
-from fox_cadence.core.length_model import LETTERS, Estimator
+from fox_cadence.core.length_model import LETTERS, Estimator, estimate_request
 from fox_cadence.core.marks import sync_points, written_pauses
 from fox_cadence.core.project import Index, Line, Project, Shot, said_text
 from fox_cadence.core.speech import LineSpeech, speech_of_estimate, speech_of_take
 from fox_cadence.core.states import LineState, line_state
 from fox_cadence.core.takes import Take, natural_key, natural_request
-from fox_cadence.core.timeline import CaptionSpan, LineSpan, ShotSpan, Timeline, next_starts, shot_spans, window_of
+from fox_cadence.core.timeline import (
+    CaptionSpan,
+    LineSpan,
+    ShotSpan,
+    Timeline,
+    next_starts,
+    shot_spans,
+    window_of,
+)
 from fox_cadence.core.words import Word, same_words, share_words, words_of
 
 _FAR_FRAMES = 20_000
-"""No line runs on so long after its last shot: how far off the end of the piece is, is not looked at beyond this."""
+"""No line runs on so long after its last shot: how far off the end of the piece is, is not looked at beyond
+this."""
 
 
 @dataclass
 class KeptSpans:
-    """What timelines were built of, so that the next one, after an edit or while a drag goes on, is made of the same
-    spans where nothing has changed. It belongs to whoever builds timelines one after the other."""
+    """What timelines were built of, so that the next one, after an edit or while a drag goes on, is made of
+    the same spans where nothing has changed. It belongs to whoever builds timelines one after the other."""
 
     spoken: Kept[Take, LineSpeech] = field(default_factory=Kept)
     lines: Kept[Line, LineSpan] = field(default_factory=Kept)
@@ -73,7 +82,9 @@ def _captions(builder: "_LineBuilder", lines: tuple[LineSpan, ...]) -> tuple[Cap
         inputs = (line_id, words, start)
         made = kept.get(caption, inputs)
         if made is None:
-            fresh = CaptionSpan(caption, line_id, start + caption.in_frames, start + caption.out_frames, words)
+            fresh = CaptionSpan(
+                caption, line_id, start + caption.in_frames, start + caption.out_frames, words
+            )
             made = kept.keep(caption, inputs, fresh)
         found.append(made)
     return tuple(found)
@@ -98,7 +109,13 @@ class _LineBuilder:
         shots: dict[str, ShotSpan],
         kept: KeptSpans,
     ) -> None:
-        self.project, self.takes, self.estimator, self.shots, self.kept = project, takes, estimator, shots, kept
+        self.project, self.takes, self.estimator, self.shots, self.kept = (
+            project,
+            takes,
+            estimator,
+            shots,
+            kept,
+        )
         self.index = Index(project)
         self._total_frames = next(reversed(shots.values())).end_frame if shots else 0
         self._rules = (project.house, project.lexicon, project.language, project.rate)
@@ -136,7 +153,10 @@ class _LineBuilder:
         inputs = (
             natural, paced, role, self.shots[line.first_shot_id].start_frame, last,
             min(_FAR_FRAMES, self._total_frames - last), earliest, latest_end, self._rules,
-            *[(caption := index.captions[each], self.shots[caption.shot_id].start_frame) for each in line.caption_ids],
+            *[
+                (caption := index.captions[each], self.shots[caption.shot_id].start_frame)
+                for each in line.caption_ids
+            ],
             index.scene_texts.get(line.scene_text_id) if line.scene_text_id else None,
             # how it is expected to be said is learnt from every take, and a guess learns with it
             None if natural is not None else self.estimator.version(line.voice_id or role.voice_id),
@@ -165,7 +185,9 @@ class _LineBuilder:
             if start < latest_end:
                 start = earliest
         else:
-            offset = line.wanted_offset_ticks if line.wanted_offset_ticks is not None else project.house.lead_ticks
+            offset = (
+                line.wanted_offset_ticks if line.wanted_offset_ticks is not None else project.house.lead_ticks
+            )
             start = max(first + offset, window.start_ticks, earliest)
         length = sum(each.ticks for each in lengths)
         if stale and take is not None:
@@ -195,7 +217,7 @@ class _LineBuilder:
                 take, inputs, speech_of_take(take, tuple(cut_before), written)
             )
         else:
-            guess = expected(self.estimator, natural_request(self.project, line, self.index))
+            guess = estimate_request(self.estimator, natural_request(self.project, line, self.index))
             letters = [len(word.text) for word in words]
             speech = speech_of_estimate(letters, guess.voiced_ticks, guess.pauses, written, cut_before)
         if written and house.close_written_pauses:
@@ -209,7 +231,8 @@ class _LineBuilder:
         return speech
 
     def _same_words(self, take: Take, line: Line, said: str) -> bool:
-        """Whether a take that is out of date was made of the same words by the same voice: only its pauses differ."""
+        """Whether a take that is out of date was made of the same words by the same voice: only its pauses
+        differ."""
         request = natural_request(self.project, line, self.index)
         if take.request is None:  # made by the first release, which knew no direction
             return (take.text, take.voice_id, take.pace) == (said, request.voice_id, request.pace)
@@ -218,7 +241,8 @@ class _LineBuilder:
 
 
 def _mark_idle(lines: list[LineSpan], project: Project, kept: KeptSpans) -> tuple[LineSpan, ...]:
-    """Idle time of a line: what its window leaves after it, up to the next line; decides which lines float."""
+    """Idle time of a line: what its window leaves after it, up to the next line; decides which lines
+    float."""
     marked: list[LineSpan] = []
     following = next_starts([(span.line.lane, span.start_ticks) for span in lines])
     for span, next_start in zip(lines, following, strict=True):
@@ -228,5 +252,7 @@ def _mark_idle(lines: list[LineSpan], project: Project, kept: KeptSpans) -> tupl
         if state is LineState.SITS and idle > project.house.longest_silence_ticks:
             state = LineState.FLOATS
         known = kept.marked.get(span, (idle, state))
-        marked.append(known or kept.marked.keep(span, (idle, state), replace(span, idle_ticks=idle, state=state)))
+        marked.append(
+            known or kept.marked.keep(span, (idle, state), replace(span, idle_ticks=idle, state=state))
+        )
     return tuple(marked)

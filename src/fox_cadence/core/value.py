@@ -15,7 +15,8 @@ class Value(BaseModel):
         """The same value with other fields; what is new in it is checked when it is kept (store/projects.py).
 
         Raises:
-            TypeError: it has no field of that name. Fields of newer versions are kept, so a misspelt one would be too.
+            TypeError: it has no field of that name. Fields of newer versions are kept, so a misspelt one
+                would be too.
         """
         unknown = fields.keys() - type(self).model_fields.keys()
         if unknown:

@@ -11,7 +11,8 @@ Kind = Literal["same", "added", "lost", "punctuation"]
 
 @dataclass(frozen=True, slots=True)
 class Run:
-    """Words in a row that fared alike. `punctuation`: the same words, written with other signs or capitals."""
+    """Words in a row that fared alike. `punctuation`: the same words, written with other signs or
+    capitals."""
 
     kind: Kind
     before: str

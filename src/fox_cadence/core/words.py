@@ -11,7 +11,8 @@ _SPOKEN = re.compile(r"\w", re.UNICODE)
 
 @dataclass(frozen=True, slots=True)
 class Word:
-    """A run of text without spaces that holds something to say; `start` and `end_exclusive` count characters."""
+    """A run of text without spaces that holds something to say; `start` and `end_exclusive` count
+    characters."""
 
     text: str
     start: int
@@ -51,8 +52,8 @@ def same_words(one: str, other: str) -> bool:
 def share_words(weights: list[int], count: int) -> list[tuple[int, int]]:
     """Divide `count` spoken words among captions in proportion to their own word counts.
 
-    Returns half-open ranges that cover all words in order. When the numbers agree every caption gets just its own
-    words; when a line says other words than its captions show, the share is proportional.
+    Returns half-open ranges that cover all words in order. When the numbers agree every caption gets just its
+    own words; when a line says other words than its captions show, the share is proportional.
     """
     total = sum(weights)
     if total == 0:

@@ -1,4 +1,5 @@
-"""What the scenes of the sample project are painted with. Coordinates run from 0 to 1 across and 0 to 1 down."""
+"""What the scenes of the sample project are painted with. Coordinates run from 0 to 1 across and 0 to 1
+down."""
 
 import math
 from collections.abc import Sequence
@@ -34,15 +35,20 @@ class Brush:
             )
         self.canvas.drawCircle(middle, outer, paint)
 
-    def shape(self, points: Sequence[tuple[float, float]], code: str, alpha: float = 1, smooth: bool = True) -> None:
+    def shape(
+        self, points: Sequence[tuple[float, float]], code: str, alpha: float = 1, smooth: bool = True
+    ) -> None:
         """A closed shape through points; smooth ones are drawn with curves through the middles."""
         path = self._path([(x * self.width, y * self.height) for x, y in points], smooth)
         self.canvas.drawPath(path, skia.Paint(AntiAlias=True, Color=colour(code, alpha)))
 
-    def stroke(self, points: Sequence[tuple[float, float]], code: str, thick: float, alpha: float = 1) -> None:
+    def stroke(
+        self, points: Sequence[tuple[float, float]], code: str, thick: float, alpha: float = 1
+    ) -> None:
         """An open line through points, `thick` against the width, with round ends."""
         paint = skia.Paint(
-            AntiAlias=True, Style=skia.Paint.kStroke_Style, StrokeWidth=thick * self.width, Color=colour(code, alpha),
+            AntiAlias=True, Style=skia.Paint.kStroke_Style, StrokeWidth=thick * self.width,
+            Color=colour(code, alpha),
             StrokeCap=skia.Paint.kRound_Cap, StrokeJoin=skia.Paint.kRound_Join,
         )  # fmt: skip
         builder = skia.PathBuilder() if hasattr(skia, "PathBuilder") else skia.Path()
@@ -51,7 +57,8 @@ class Brush:
         self.canvas.drawPath(builder.detach() if hasattr(builder, "detach") else builder, paint)
 
     def ridge(self, y: float, heights: Sequence[float], code: str, alpha: float = 1) -> None:
-        """Ground or water up to a line: `heights` are offsets of the line along the width, joined smoothly."""
+        """Ground or water up to a line: `heights` are offsets of the line along the width, joined
+        smoothly."""
         count = len(heights) - 1
         steps = np.linspace(0, count, 6 * count + 1) if count < 20 else np.arange(count + 1)
         whole = np.minimum(steps.astype(int), count - 1)
@@ -61,7 +68,9 @@ class Brush:
         top = [(float(at) / count, y + float(height)) for at, height in zip(steps, line, strict=True)]
         self.shape([*top, (1.02, 1.02), (-0.02, 1.02)], code, alpha, smooth=False)
 
-    def water(self, y: float, code: str, *, swell: float, pace: float, alpha: float = 1, count: int = 48) -> None:
+    def water(
+        self, y: float, code: str, *, swell: float, pace: float, alpha: float = 1, count: int = 48
+    ) -> None:
         """Moving water below a line."""
         heights = [
             swell * math.sin(6.3 * number / count + pace * self.t)
@@ -78,14 +87,18 @@ class Brush:
             at = top + y * (1 - top)
             drift = 0.02 * math.sin(self.t * 0.7 + phase * 9)
             reach = 0.02 + 0.05 * length * (0.4 + at)
-            self.stroke([(x + drift - reach, at), (x + drift + reach, at)], code, 0.004 + 0.004 * at, 0.55 * shine)
+            self.stroke(
+                [(x + drift - reach, at), (x + drift + reach, at)], code, 0.004 + 0.004 * at, 0.55 * shine
+            )
 
     def shafts(self, count: int, code: str) -> None:
         """Slow shafts of light from above."""
         for number in range(count):
             x = (number + 0.5) / count + 0.06 * math.sin(self.t * 0.5 + number * 2.1)
             glow = 0.07 + 0.05 * math.sin(self.t * 0.9 + number * 1.7)
-            self.shape([(x - 0.03, 0), (x + 0.03, 0), (x + 0.2, 1), (x + 0.02, 1)], code, max(0, glow), smooth=False)
+            self.shape(
+                [(x - 0.03, 0), (x + 0.03, 0), (x + 0.2, 1), (x + 0.02, 1)], code, max(0, glow), smooth=False
+            )
 
     def pebbles(self, seed: int, count: int, top: float, codes: Sequence[str]) -> None:
         """Stones on the ground, larger towards the viewer."""
@@ -94,7 +107,10 @@ class Brush:
             at = top + y * (1 - top)
             wide = (0.02 + 0.07 * size) * (0.4 + 0.9 * y)
             stone = [
-                (x + wide * math.cos(a) * (1 + 0.12 * math.sin(3 * a + size * 9)), at + wide * 0.42 * math.sin(a))
+                (
+                    x + wide * math.cos(a) * (1 + 0.12 * math.sin(3 * a + size * 9)),
+                    at + wide * 0.42 * math.sin(a),
+                )
                 for a in np.linspace(0, 2 * math.pi, 12, endpoint=False)
             ]
             self.shape(stone, codes[int(tone * len(codes))])
@@ -107,7 +123,8 @@ class Brush:
                 builder.lineTo(*point)
         else:
             middles = [
-                ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2) for a, b in zip(points, [*points[1:], points[0]], strict=True)
+                ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
+                for a, b in zip(points, [*points[1:], points[0]], strict=True)
             ]
             builder.moveTo(*middles[-1])
             for point, middle in zip(points, middles, strict=True):
@@ -121,7 +138,9 @@ def _gradient(width: int, height: int, stops: tuple[tuple[float, str], ...]) -> 
     """Colours running down; kept, because every frame of a scene begins with the same ones."""
     surface = skia.Surface(width, height)
     shader = skia.GradientShader.MakeLinear(
-        [skia.Point(0, 0), skia.Point(0, height)], [colour(code) for _, code in stops], [at for at, _ in stops]
+        [skia.Point(0, 0), skia.Point(0, height)],
+        [colour(code) for _, code in stops],
+        [at for at, _ in stops],
     )
     with surface as canvas:
         canvas.drawPaint(skia.Paint(Shader=shader))

@@ -1,4 +1,5 @@
-"""Makes the clips and the bed of the sample project: scenes painted and encoded, music and sea played by formula."""
+"""Makes the clips and the bed of the sample project: scenes painted and encoded, music and sea played by
+formula."""
 
 from fractions import Fraction
 from pathlib import Path
@@ -72,16 +73,33 @@ def bed_music() -> Sound:
     chance = np.random.default_rng(9)
     for bar, chord in enumerate(_CHORDS):
         for note in chord:
-            _ring(made, bar * _BAR_S - 0.4, _BAR_S + 1.2, note, 0.05, attack=0.9, pan=0.5 + 0.3 * (note % 3 - 1))
+            _ring(
+                made, bar * _BAR_S - 0.4, _BAR_S + 1.2, note, 0.05, attack=0.9, pan=0.5 + 0.3 * (note % 3 - 1)
+            )
         for beat in range(8):
             note = chord[int(chance.integers(len(chord)))] + 12 * int(chance.integers(1, 3))
             if chance.random() < 0.62:
-                _ring(made, (bar + beat / 8) * _BAR_S, 1.4, note, 0.045, attack=0.008, pan=float(chance.random()))
+                _ring(
+                    made,
+                    (bar + beat / 8) * _BAR_S,
+                    1.4,
+                    note,
+                    0.045,
+                    attack=0.008,
+                    pan=float(chance.random()),
+                )
     return np.asarray(made / np.abs(made).max() * 0.6, dtype=np.float32)
 
 
 def _ring(
-    target: NDArray[np.float64], at_s: float, length_s: float, note: int, level: float, *, attack: float, pan: float
+    target: NDArray[np.float64],
+    at_s: float,
+    length_s: float,
+    note: int,
+    level: float,
+    *,
+    attack: float,
+    pan: float,
 ) -> None:
     """Add a note (MIDI number) that wraps around the end, so that the loop has no seam."""
     t = np.arange(round(length_s * SAMPLE_RATE_HZ)) / SAMPLE_RATE_HZ

@@ -24,8 +24,8 @@ CLIP_SIZE = (720, 1280)
 
 @dataclass(frozen=True, slots=True)
 class _Scene:
-    """A shot of the sample: its length, whether it is locked, what it shows and says; `asked` is said before it by the
-    narrator, and not shown."""
+    """A shot of the sample: its length, whether it is locked, what it shows and says; `asked` is said before
+    it by the narrator, and not shown."""
 
     scene: str
     name: str
@@ -42,11 +42,14 @@ _SCRIPT: tuple[_Scene, ...] = (
     _Scene("bay", "Bay", 4.2, "Twice a day, the sea leaves Marrow Bay.", locked=True),
     _Scene("rocks", "Rocks", 4.0, "What it forgets, it keeps in pools."),
     _Scene("anemone", "Anemone", 3.2, "An anemone closes like a fist when a shadow crosses it."),
-    _Scene("hermit", "Hermit", 4.2, "A hermit crab tries on a shell, then another, then the first one again."),
-    _Scene("limpet", "Limpet", 5.2, "Home is a groove. I ground it to fit.", role="r2", asked="Whose groove is this?"),
+    _Scene("hermit", "Hermit", 4.2, "A hermit crab tries on a shell, then another, then the first one "
+"again."),
+    _Scene("limpet", "Limpet", 5.2, "Home is a groove. "
+"I ground it to fit.", role="r2", asked="Whose groove is this?"),
     _Scene(
         "starfish", "Starfish", 4.7,
-        "Turn a starfish over and it rights itself. Slowly. It has all the time in the world, until the tide.",
+        "Turn a starfish over and it rights itself. Slowly. It has all the time in the world, until the "
+"tide.",
         locked=True,
     ),
     _Scene("crab", "Crab", 2.8, "Something is watching.", voiced=False),
@@ -90,7 +93,9 @@ def script_project(clips: dict[str, Clip], bed: Clip) -> Project:
                 )
             )
         if scene.shown:
-            captions.append(Caption(id=shown, shot_id=shot.id, in_frames=6, out_frames=frames - 6, text=scene.text))
+            captions.append(
+                Caption(id=shown, shot_id=shot.id, in_frames=6, out_frames=frames - 6, text=scene.text)
+            )
         else:
             texts.append(SceneText(id=spoken, shot_id=shot.id, text=scene.text))
         lines.append(
@@ -122,8 +127,11 @@ def script_project(clips: dict[str, Clip], bed: Clip) -> Project:
     )
 
 
-def ensure_demo(workspace: Workspace, watcher: Watcher | None = None, size: tuple[int, int] = CLIP_SIZE) -> str:
-    """The sample project's id; drawn, voiced and fitted the first time, left as the editor has it afterwards."""
+def ensure_demo(
+    workspace: Workspace, watcher: Watcher | None = None, size: tuple[int, int] = CLIP_SIZE
+) -> str:
+    """The sample project's id; drawn, voiced and fitted the first time, left as the editor has it
+    afterwards."""
     if not workspace.projects.exists(PROJECT_ID):
         _build(workspace, watcher or Unwatched(), size)
     return PROJECT_ID
@@ -146,13 +154,16 @@ def _build(workspace: Workspace, watch: Watcher, size: tuple[int, int]) -> None:
 
 
 def _in_spanish(workspace: Workspace, project: Project) -> None:
-    """The same piece told anew in Spanish, voiced and fitted; its lexicon says how the bay's own name sounds."""
+    """The same piece told anew in Spanish, voiced and fitted; its lexicon says how the bay's own name
+    sounds."""
     workspace.projects.create(in_spanish(project), "Sample made", SPANISH_ID)
     voice_lines(workspace, SPANISH_ID)
     accept(workspace, fit(workspace, SPANISH_ID))
 
 
-def _media(workspace: Workspace, folder: Path, watch: Watcher, size: tuple[int, int]) -> tuple[dict[str, Clip], Clip]:
+def _media(
+    workspace: Workspace, folder: Path, watch: Watcher, size: tuple[int, int]
+) -> tuple[dict[str, Clip], Clip]:
     """Draw and take in all clips, two at a time."""
     total = len(_SCRIPT) + 1
     done = 0

@@ -31,7 +31,9 @@ def rocks(b: Brush) -> None:
         x = 0.12 + 0.19 * number
         sway = 0.03 * math.sin(b.t * 1.3 + number)
         b.stroke([(x, 0.99), (x + sway * 0.5, 0.86), (x + sway, 0.74)], "#5b7c3c", 0.022)
-        b.stroke([(x + 0.05, 1.0), (x + 0.05 + sway * 0.7, 0.9), (x + 0.05 + sway * 1.4, 0.82)], "#7d9a4a", 0.016)
+        b.stroke(
+            [(x + 0.05, 1.0), (x + 0.05 + sway * 0.7, 0.9), (x + 0.05 + sway * 1.4, 0.82)], "#7d9a4a", 0.016
+        )
     b.ridge(0.93, [0.0, -0.05, 0.01, 0.03, -0.02, -0.05, 0.0, -0.02, 0.03], "#39433f")
 
 
@@ -66,11 +68,17 @@ def hermit(b: Brush) -> None:
     for number in range(4):
         reach = 0.05 * math.sin(step + number * 1.6)
         b.stroke(
-            [(x + 0.05 + 0.03 * number, y + 0.03), (x + 0.09 + 0.045 * number + reach, y + 0.085)], "#b5472c", 0.017
+            [(x + 0.05 + 0.03 * number, y + 0.03), (x + 0.09 + 0.045 * number + reach, y + 0.085)],
+            "#b5472c",
+            0.017,
         )
-    b.shape([(x + 0.16, y - 0.02), (x + 0.3, y - 0.005), (x + 0.3, y + 0.045), (x + 0.14, y + 0.05)], "#cf5a35")
+    b.shape(
+        [(x + 0.16, y - 0.02), (x + 0.3, y - 0.005), (x + 0.3, y + 0.045), (x + 0.14, y + 0.05)], "#cf5a35"
+    )
     claw = 0.02 * math.sin(step * 1.3)
-    b.shape([(x + 0.28, y), (x + 0.4, y - 0.03 - claw), (x + 0.44, y + 0.01), (x + 0.36, y + 0.04)], "#d96a3f")
+    b.shape(
+        [(x + 0.28, y), (x + 0.4, y - 0.03 - claw), (x + 0.44, y + 0.01), (x + 0.36, y + 0.04)], "#d96a3f"
+    )
     for side in (0.22, 0.26):
         b.stroke([(x + side, y - 0.01), (x + side + 0.02, y - 0.06)], "#8f3420", 0.009)
         b.disc(x + side + 0.02, y - 0.062, 0.014, "#1b1b1b")
@@ -86,7 +94,9 @@ def limpet(b: Brush) -> None:
     for number in range(14):
         y = 0.07 * number
         bend = 0.02 * math.sin(number * 1.7)
-        b.stroke([(0, y), (0.3, y + 0.05 + bend), (0.7, y + 0.02 - bend), (1, y + 0.07)], "#4d5444", 0.05, 0.5)
+        b.stroke(
+            [(0, y), (0.3, y + 0.05 + bend), (0.7, y + 0.02 - bend), (1, y + 0.07)], "#4d5444", 0.05, 0.5
+        )
     wet = 0.5 + 0.5 * math.sin(b.t * 0.9)
     b.disc(0.5, 0.52, 0.37, "#2f352c", 0.8)
     b.disc(0.5, 0.515, 0.335, "#8a7c5c")
@@ -98,7 +108,11 @@ def limpet(b: Brush) -> None:
         b.stroke([tip, edge], "#cbbd95" if number % 2 else "#6d6146", 0.016)
     b.disc(0.5, 0.484 - lift, 0.06, "#e3d7b2")
     b.disc(0.47, 0.476 - lift, 0.03, "#fff8e0", 0.25 + 0.4 * wet, soft=0.01)
-    b.shape([(-0.1, 0.86), (0.3, 0.82 + 0.02 * wet), (0.7, 0.87), (1.1, 0.83), (1.1, 1.1), (-0.1, 1.1)], "#3e6d6a", 0.8)
+    b.shape(
+        [(-0.1, 0.86), (0.3, 0.82 + 0.02 * wet), (0.7, 0.87), (1.1, 0.83), (1.1, 1.1), (-0.1, 1.1)],
+        "#3e6d6a",
+        0.8,
+    )
     b.glints(8, 20, 0.86, "#dff7ec")
 
 
@@ -169,11 +183,17 @@ def weed(b: Brush) -> None:
         )
     x = 0.1 + 0.17 * b.t
     for number in range(6):
-        fx, fy = x - 0.1 * (number % 3) - 0.05 * number, 0.42 + 0.05 * number + 0.01 * math.sin(b.t * 3 + number)
+        fx, fy = (
+            x - 0.1 * (number % 3) - 0.05 * number,
+            0.42 + 0.05 * number + 0.01 * math.sin(b.t * 3 + number),
+        )
         b.shape([(fx, fy), (fx - 0.05, fy - 0.012), (fx - 0.1, fy), (fx - 0.05, fy + 0.012)], "#d7e7d0", 0.9)
         flick = 0.012 * math.sin(b.t * 9 + number)
         b.shape(
-            [(fx - 0.09, fy), (fx - 0.13, fy - 0.014 + flick), (fx - 0.13, fy + 0.014 + flick)], "#b8d1b8", 0.9, False
+            [(fx - 0.09, fy), (fx - 0.13, fy - 0.014 + flick), (fx - 0.13, fy + 0.014 + flick)],
+            "#b8d1b8",
+            0.9,
+            False,
         )
 
 

@@ -23,7 +23,8 @@ READERS: dict[str, Callable[[str], ReadResult]] = {
 }
 
 PACKED_READERS: dict[str, Callable[[bytes], ReadResult]] = {".docx": docx.read}
-"""Formats that are no text by themselves. They open archives of others, so they are read in a process of their own."""
+"""Formats that are no text by themselves. They open archives of others, so they are read in a process of
+their own."""
 
 WRITERS: dict[str, Callable[[list[Cue]], str]] = {".srt": srt.write, ".vtt": webvtt.write}
 

@@ -1,7 +1,8 @@
 """A project in one file: a ZIP archive of JSON, media files and takes. docs/bundle.md has the format.
 
-An archive is checked before anything is unpacked, and hostile in every respect: names, sizes, links, encryption,
-repeated members. Each file is unpacked under a name of ours and must have the hash that its name in the archive says.
+An archive is checked before anything is unpacked, and hostile in every respect: names, sizes, links,
+encryption, repeated members. Each file is unpacked under a name of ours and must have the hash that its name
+in the archive says.
 """
 
 import errno
@@ -69,8 +70,8 @@ def write(path: Path, packed: Packed, made_by: str) -> Iterator[int]:
 class Bundle:
     """A bundle opened for reading, its table of contents checked.
 
-    `media` gives the suffix of each media file by its hash, `sounds` are the hashes of the takes' sounds, `unknown` the
-    members that this version has no use for, `version` that of the format.
+    `media` gives the suffix of each media file by its hash, `sounds` are the hashes of the takes' sounds,
+    `unknown` the members that this version has no use for, `version` that of the format.
     """
 
     def __init__(self, archive: zipfile.ZipFile) -> None:
@@ -156,7 +157,9 @@ def _damage(name: str) -> Iterator[None]:
     except _DAMAGED as error:
         raise InputError("it is damaged in the archive", name) from error
     except OSError as error:
-        if error.errno != errno.EINVAL:  # a place before the beginning of the file; a full disk is another matter
+        if (
+            error.errno != errno.EINVAL
+        ):  # a place before the beginning of the file; a full disk is another matter
             raise
         raise InputError("it is damaged in the archive", name) from error
 

@@ -5,7 +5,8 @@ import re
 import unicodedata
 
 _TAG = re.compile(r"</?(?:b|i|u|s|font)(?:\s[^<>]*)?/?>|<\d[\d:.]*>|\{\\[^{}]*\}|\{/?[biu]\}", re.IGNORECASE)
-"""What people mean as markup in SRT: bold, italic, underlined, struck, a font; times inside a cue; codes in braces.
+"""What people mean as markup in SRT: bold, italic, underlined, struck, a font; times inside a cue; codes in
+braces.
 
 Everything else in angle brackets is text, such as <LAUGHING & WHOOPS!>.
 """
@@ -21,7 +22,8 @@ _SMALLEST_DESCRIPTION = 2
 
 
 def without_markup(text: str) -> str:
-    """The words alone: markup taken out, entities and codes as the signs they mean, white space folded within lines."""
+    """The words alone: markup taken out, entities and codes as the signs they mean, white space folded within
+    lines."""
     plain = _CODE.sub(lambda found: _CODES[found[0]], _TAG.sub("", text))
     plain = _ENTITY.sub(lambda found: html.unescape(found[0]), plain)
     lines = [" ".join(line.split()) for line in plain.splitlines()]
@@ -31,11 +33,14 @@ def without_markup(text: str) -> str:
 def spoken_words(text: str) -> str:
     """What of a caption is spoken: without descriptions of sound in brackets, and without signs of music.
 
-    Round brackets are a description where their words are all in capitals, or where they are the whole caption.
+    Round brackets are a description where their words are all in capitals, or where they are the whole
+    caption.
     """
     spoken = _MUSIC.sub(" ", _BRACKETS.sub(" ", text))
     whole = _ROUND.fullmatch(spoken.strip()) is not None
-    spoken = _ROUND.sub(lambda found: " " if whole or _in_capitals(found[1] or found[2] or "") else found[0], spoken)
+    spoken = _ROUND.sub(
+        lambda found: " " if whole or _in_capitals(found[1] or found[2] or "") else found[0], spoken
+    )
     lines = [" ".join(line.split()) for line in spoken.splitlines()]
     return "\n".join(line for line in lines if any(sign.isalnum() for sign in line))
 

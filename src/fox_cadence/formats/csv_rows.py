@@ -1,4 +1,5 @@
-"""CSV (RFC 4180, and its cousins with semicolons and tabs): one row a line, columns as the editor chose them."""
+"""CSV (RFC 4180, and its cousins with semicolons and tabs): one row a line, columns as the editor chose
+them."""
 
 import csv
 import io
@@ -49,7 +50,8 @@ def look(text: str) -> Table:
     names = rows[0]
     lowered = [name.strip().lower() for name in names]
     found = {
-        field: next((n for n, name in enumerate(lowered) if name in words), None) for field, words in _GUESSES.items()
+        field: next((n for n, name in enumerate(lowered) if name in words), None)
+        for field, words in _GUESSES.items()
     }
     named = any(place is not None for place in found.values())
     text_column = found["text"]

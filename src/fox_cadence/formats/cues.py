@@ -14,8 +14,8 @@ TICKS_PER_MS = TICKS_PER_SECOND // 1000
 class Cue:
     """Words with their times; without times for a script. `line` is where they stand in the file, from 1.
 
-    `marks` are what the file says of how they are said. `role` is who says them where the script names somebody; a
-    heading is for the eye of the editor and not spoken.
+    `marks` are what the file says of how they are said. `role` is who says them where the script names
+    somebody; a heading is for the eye of the editor and not spoken.
     """
 
     text: str
@@ -42,7 +42,8 @@ class ReadResult:
 
 
 def checked_times(cues: list[Cue], problems: list[Problem]) -> ReadResult:
-    """Timed cues in the order of their times. What had to be mended is reported, and what overlaps is kept."""
+    """Timed cues in the order of their times. What had to be mended is reported, and what overlaps is
+    kept."""
     found = list(problems)
     made: list[Cue] = []
     latest = -1
@@ -50,16 +51,22 @@ def checked_times(cues: list[Cue], problems: list[Problem]) -> ReadResult:
         start, end = cue.start_ticks or 0, cue.end_ticks or 0
         if end <= start:
             end = start + 1000 * TICKS_PER_MS
-            found.append(Problem(f"line {cue.line}", "the caption ends before it begins; it was given one second"))
+            found.append(
+                Problem(f"line {cue.line}", "the caption ends before it begins; it was given one second")
+            )
         if start < latest:
-            found.append(Problem(f"line {cue.line}", "it stands after a later caption; it was put in its place"))
+            found.append(
+                Problem(f"line {cue.line}", "it stands after a later caption; it was put in its place")
+            )
         latest = max(latest, start)
         made.append(replace(cue, end_ticks=end))
     made.sort(key=lambda cue: cue.start_ticks or 0)
     for before, cue in pairwise(made):
         over_ms = milliseconds((before.end_ticks or 0) - (cue.start_ticks or 0))
         if over_ms > 0:
-            found.append(Problem(f"line {cue.line}", f"it begins {over_ms / 1000:.2f} s before the one before it ends"))
+            found.append(
+                Problem(f"line {cue.line}", f"it begins {over_ms / 1000:.2f} s before the one before it ends")
+            )
     found.sort(key=lambda problem: int(problem.place.removeprefix("line ")))
     return ReadResult(tuple(made), tuple(found))
 

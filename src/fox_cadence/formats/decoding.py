@@ -1,8 +1,8 @@
 """Bytes of a text file as text, whatever it was saved as.
 
-UTF-8 and whatever has a byte order mark are known. The rest is guessed: languages in Latin letters by their own
-letters, because they share most of their bytes and a guess by statistics takes one for another; all others by
-charset-normalizer.
+UTF-8 and whatever has a byte order mark are known. The rest is guessed: languages in Latin letters by their
+own letters, because they share most of their bytes and a guess by statistics takes one for another; all
+others by charset-normalizer.
 """
 
 import codecs
@@ -27,8 +27,10 @@ ENCODINGS = {
     "cp1251": "Windows-1251 (Cyrillic)", "cp1253": "Windows-1253 (Greek)", "cp1254": "Windows-1254 (Turkish)",
     "cp1255": "Windows-1255 (Hebrew)", "cp1256": "Windows-1256 (Arabic)", "cp1257": "Windows-1257 (Baltic)",
     "cp1258": "Windows-1258 (Vietnamese)", "koi8_r": "KOI8-R (Russian)", "koi8_u": "KOI8-U (Ukrainian)",
-    "iso8859_2": "ISO 8859-2", "iso8859_5": "ISO 8859-5", "iso8859_7": "ISO 8859-7", "iso8859_15": "ISO 8859-15",
-    "cp437": "Code page 437", "cp850": "Code page 850", "cp866": "Code page 866 (Cyrillic)", "mac_roman": "Mac Roman",
+    "iso8859_2": "ISO 8859-2", "iso8859_5": "ISO 8859-5", "iso8859_7": "ISO 8859-7",
+    "iso8859_15": "ISO 8859-15",
+    "cp437": "Code page 437", "cp850": "Code page 850", "cp866": "Code page 866 (Cyrillic)",
+    "mac_roman": "Mac Roman",
     "cp932": "Shift JIS (Japanese)", "euc_jp": "EUC-JP (Japanese)", "gb18030": "GB 18030 (Chinese)",
     "big5": "Big5 (Chinese)", "cp949": "EUC-KR (Korean)", "tis_620": "TIS-620 (Thai)",
 }  # fmt: skip
@@ -37,10 +39,12 @@ ENCODINGS = {
 _LETTERS: tuple[tuple[str, str, str], ...] = (
     ("cp1252", "en", "éèêëàâäáçñöôóïîíüúûœæ"), ("cp1252", "fr", "àâæçéèêëîïôœùûüÿ"), ("cp1252", "de", "äöüß"),
     ("cp1252", "es", "áéíñóúüºª"), ("cp1252", "it", "àèéìíîòóùúº"), ("cp1252", "pt", "áâãàçéêíóôõúüºª"),
-    ("cp1252", "nl", "éèëïóöü"), ("cp1252", "sv", "åäöé"), ("cp1252", "nb", "æøåéòô"), ("cp1252", "da", "æøåé"),
+    ("cp1252", "nl", "éèëïóöü"), ("cp1252", "sv", "åäöé"), ("cp1252", "nb", "æøåéòô"),
+    ("cp1252", "da", "æøåé"),
     ("cp1252", "fi", "äöåéš"), ("cp1252", "ca", "àçèéíïòóúü"), ("cp1252", "is", "áðéíóúýþæö"),
     ("cp1250", "pl", "ąćęłńóśźż"), ("cp1250", "cs", "áčďéěíňóřšťúůýž"), ("cp1250", "sk", "áäčďéíĺľňóôŕšťúýž"),
-    ("cp1250", "hu", "áéíóöőúüű"), ("cp1250", "ro", "ăâîşţ"), ("cp1250", "hr", "čćđšž"), ("cp1254", "tr", "çğıiöşüâîû"),
+    ("cp1250", "hu", "áéíóöőúüű"), ("cp1250", "ro", "ăâîşţ"), ("cp1250", "hr", "čćđšž"),
+    ("cp1254", "tr", "çğıiöşüâîû"),
     ("cp1257", "lt", "ąčęėįšųūž"), ("cp1257", "lv", "āčēģīķļņšūž"), ("cp1257", "et", "äõöüšž"),
     ("cp850", "fr", "àâæçéèêëîïôùûüÿ"), ("cp850", "de", "äöüß"), ("cp850", "es", "áéíñóúü"),
     ("mac_roman", "fr", "àâæçéèêëîïôœùûüÿ"), ("mac_roman", "de", "äöüß"), ("iso8859_2", "pl", "ąćęłńóśźż"),
@@ -51,7 +55,8 @@ _LETTERS: tuple[tuple[str, str, str], ...] = (
 _BLOCKS = {"he": ("cp1255", "\u0590", "\u05ff"), "el": ("cp1253", "\u0370", "\u03ff"),
            "ar": ("cp1256", "\u0600", "\u06ff"), "fa": ("cp1256", "\u0600", "\u06ff"),
            "ur": ("cp1256", "\u0600", "\u06ff"), "th": ("tis_620", "\u0e00", "\u0e7f")}  # fmt: skip
-"""Languages with one script and one usual encoding: taken where the language is known and the letters are of it."""
+"""Languages with one script and one usual encoding: taken where the language is known and the letters are of
+it."""
 
 _PUNCTUATION = "‘’‚“”„–—…•·«»‹›¿¡©®™°§¶£€¥½¼¾²×♪\xa0"
 _MOST_ACCENTED = 0.66
@@ -62,7 +67,8 @@ _WIDE_SHARE = 0.3
 
 
 def decode(data: bytes, encoding: str = "", language: str = "") -> tuple[str, str]:
-    """Text with lines ending in a line feed, and a remark when the encoding had to be guessed or did not fit (else '').
+    """Text with lines ending in a line feed, and a remark when the encoding had to be guessed or did not fit
+    (else '').
 
     Args:
         encoding: one of `ENCODINGS`, named by the editor; '' guesses.
@@ -119,17 +125,21 @@ def _wide(data: bytes) -> str:
 
 
 def _by_block(data: bytes, language: str) -> str:
-    """The usual encoding of a language with a script of its own, where that makes nearly all signs its letters."""
+    """The usual encoding of a language with a script of its own, where that makes nearly all signs its
+    letters."""
     encoding, low, high = _BLOCKS.get(primary(language), ("", "", ""))
     if not encoding:
         return ""
-    beyond = [sign for sign in data.decode(encoding, errors="replace") if sign > "\x7f" and sign not in _PUNCTUATION]
+    beyond = [
+        sign for sign in data.decode(encoding, errors="replace") if sign > "\x7f" and sign not in _PUNCTUATION
+    ]
     own = sum(low <= sign <= high for sign in beyond)
     return encoding if own > 0.95 * len(beyond) else ""
 
 
 def _by_letters(data: bytes, language: str) -> str:
-    """The encoding in which all letters are those of one language in Latin letters, the probable language first."""
+    """The encoding in which all letters are those of one language in Latin letters, the probable language
+    first."""
     tag = primary(language)
     for encoding, _, letters in sorted(_LETTERS, key=lambda row: row[1] != tag):
         try:
@@ -144,7 +154,9 @@ def _by_letters(data: bytes, language: str) -> str:
 
 
 def _by_statistics(data: bytes) -> str:
-    best = charset_normalizer.from_bytes(_words_only(data[:_SAMPLE_BYTES]), cp_isolation=list(_guessable())).best()
+    best = charset_normalizer.from_bytes(
+        _words_only(data[:_SAMPLE_BYTES]), cp_isolation=list(_guessable())
+    ).best()
     return best.encoding if best is not None else ""
 
 

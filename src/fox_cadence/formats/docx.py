@@ -1,4 +1,5 @@
-"""Word processor documents (DOCX, ECMA-376): paragraphs by their styles; the archive is checked before it is opened.
+"""Word processor documents (DOCX, ECMA-376): paragraphs by their styles; the archive is checked before it is
+opened.
 
 Nothing outside the document is ever read: links and pictures are not followed, macros are not looked at.
 """
@@ -18,7 +19,8 @@ MOST_UNPACKED_BYTES = 100_000_000
 MOST_PARTS = 5_000
 _TITLES = ("heading", "title", "subtitle")
 _DAMAGED = (
-    PackageNotFoundError, zipfile.BadZipFile, SyntaxError, OSError, LookupError, ValueError, AttributeError, TypeError,
+    PackageNotFoundError, zipfile.BadZipFile, SyntaxError, OSError, LookupError, ValueError, AttributeError,
+    TypeError,
 )  # fmt: skip
 """What the library answers when parts of a document are missing or are not what they should be."""
 
@@ -49,7 +51,8 @@ def _check_archive(data: bytes) -> None:
     unpacked = sum(part.file_size for part in parts)
     if len(parts) > MOST_PARTS or unpacked > MOST_UNPACKED_BYTES:
         raise InputError(
-            f"it would unpack to {unpacked:,} bytes in {len(parts):,} parts; a text may have {MOST_UNPACKED_BYTES:,}"
+            f"it would unpack to {unpacked:,} bytes in {len(parts):,} parts; a text may have "
+            f"{MOST_UNPACKED_BYTES:,}"
         )
 
 
@@ -57,7 +60,9 @@ def _block(block: Any, number: int, found: ScriptCues) -> None:
     place = f"paragraph {number}"
     if hasattr(block, "rows"):
         for row in block.rows:
-            cells = list({id(cell._tc): cell.text.strip() for cell in row.cells}.values())  # merged cells come twice
+            cells = list(
+                {id(cell._tc): cell.text.strip() for cell in row.cells}.values()
+            )  # merged cells come twice
             said = [text for text in cells if text]
             if len(said) == 2 and said[0] == said[0].upper():
                 found.paragraph(f"{said[0].rstrip(':')}: {said[1]}", number, place)  # who, and what they say

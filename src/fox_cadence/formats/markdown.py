@@ -1,4 +1,5 @@
-"""Markdown (CommonMark 0.31): headings are headings, paragraphs and items of lists are words; the rest is named.
+"""Markdown (CommonMark 0.31): headings are headings, paragraphs and items of lists are words; the rest is
+named.
 
 What a page can do and a voice can't (code, pictures, HTML, tables) is left out and said so.
 """

@@ -23,8 +23,8 @@ class ReadLexicon:
 def read(text: str, language: str) -> ReadLexicon:
     """The entries of a lexicon; `language` stands in where it names none.
 
-    An alias is said as it is written: one that is an entry itself is not looked up again, so that no loop can come of
-    it; loops are remarked.
+    An alias is said as it is written: one that is an entry itself is not looked up again, so that no loop can
+    come of it; loops are remarked.
 
     Raises:
         InputError: it is no lexicon, or holds nothing that can be used.
@@ -61,7 +61,9 @@ def _entries(lexeme: Element, tag: str, alphabet: str, problems: list[Problem]) 
         return []
     best = next((each for each in said if each.get("prefer") == "true"), said[0])
     if len(said) > 1:
-        problems.append(Problem(place, f"“{words[0]}” has several pronunciations; the preferred, or first, was taken"))
+        problems.append(
+            Problem(place, f"“{words[0]}” has several pronunciations; the preferred, or first, was taken")
+        )
     value = " ".join((best.text or "").split())
     ipa = spelled = None
     if name_of(best) == "alias":
@@ -78,8 +80,14 @@ def _entries(lexeme: Element, tag: str, alphabet: str, problems: list[Problem]) 
     found: list[LexiconEntry] = []
     for word in words:
         count = len(words_of(word))
-        if not count or (spelled is not None and not words_of(spelled)) or not fits(count, ipa or spelled or ""):
-            problems.append(Problem(place, f"“{word}” and its pronunciation have different numbers of words; left out"))
+        if (
+            not count
+            or (spelled is not None and not words_of(spelled))
+            or not fits(count, ipa or spelled or "")
+        ):
+            problems.append(
+                Problem(place, f"“{word}” and its pronunciation have different numbers of words; left out")
+            )
             continue
         found.append(LexiconEntry(id="", language=tag, written=word, ipa=ipa, spelled=spelled))
     return found
@@ -95,7 +103,9 @@ def _loops(entries: Sequence[LexiconEntry]) -> list[Problem]:
             seen.add(at)
             at = alias[at]
         if at == start and len(seen) > 1:
-            found.append(Problem(f"“{' '.join(start)}”", "its aliases lead round in a ring; each is said as written"))
+            found.append(
+                Problem(f"“{' '.join(start)}”", "its aliases lead round in a ring; each is said as written")
+            )
     return found
 
 

@@ -1,8 +1,9 @@
-"""Paragraphs and headings of a script, in their order, become cues: whoever is named speaks, long ones are cut."""
+"""Paragraphs and headings of a script, in their order, become cues: whoever is named speaks, long ones are
+cut."""
 
 from dataclasses import dataclass, field
 
-from fox_cadence.core.arrange import split_long_text
+from fox_cadence.core.script_layout import split_long_text
 from fox_cadence.formats.cues import Cue, Problem, ReadResult
 from fox_cadence.formats.speakers import split_speaker
 

@@ -9,8 +9,8 @@ _MOST_WORDS = 4
 def split_speaker(text: str) -> tuple[str, str]:
     """The role named before a text, in small letters, and the text without it; '' where none is named.
 
-    A name is at most four words all in capitals, so that `Note: bring boots` stays a sentence. Scripts without
-    capitals name no role this way.
+    A name is at most four words all in capitals, so that `Note: bring boots` stays a sentence. Scripts
+    without capitals name no role this way.
     """
     found = _PREFIX.match(text)
     if found is None:

@@ -18,7 +18,9 @@ def read(text: str) -> ReadResult:
                 problems.append(Problem(f"line {first}", "words before the time line were left out"))
             _read_cue(first, lines[at:end_exclusive], at, cues, problems)
         if not any("-->" in line for line in lines):
-            problems.append(Problem(f"line {first}", "no time line (00:00:01,000 --> 00:00:02,000); left out"))
+            problems.append(
+                Problem(f"line {first}", "no time line (00:00:01,000 --> 00:00:02,000); left out")
+            )
     return checked_times(cues, problems)
 
 
@@ -39,9 +41,13 @@ def _cue_ranges(lines: list[str]) -> list[tuple[int, int]]:
 def _read_cue(first: int, lines: list[str], offset: int, cues: list[Cue], problems: list[Problem]) -> None:
     place = f"line {first + offset}"
     match = _TIMING.match(lines[0])
-    start, end = (lenient_ticks(stamp, place, problems) for stamp in match.groups()) if match else (None, None)
+    start, end = (
+        (lenient_ticks(stamp, place, problems) for stamp in match.groups()) if match else (None, None)
+    )
     if start is None or end is None:
-        problems.append(Problem(place, f"the times {lines[0].strip()!r} can't be read; the caption was left out"))
+        problems.append(
+            Problem(place, f"the times {lines[0].strip()!r} can't be read; the caption was left out")
+        )
         return
     text = without_markup("\n".join(lines[1:]))
     if not text:

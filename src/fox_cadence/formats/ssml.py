@@ -31,11 +31,20 @@ from fox_cadence.formats.xml_tree import Element, name_of, parse
 _STRENGTHS = {"none": 0.0, "x-weak": 0.1, "weak": 0.2, "medium": 0.4, "strong": 0.7, "x-strong": 1.0}
 _RATES = {"x-slow": 0.7, "slow": 0.85, "medium": 1.0, "default": 1.0, "fast": 1.15, "x-fast": 1.35}
 _PITCHES = {"x-low": -4.0, "low": -2.0, "medium": 0.0, "default": 0.0, "high": 2.0, "x-high": 4.0}
-_VOLUMES = {"silent": -24.0, "x-soft": -9.0, "soft": -4.0, "medium": 0.0, "default": 0.0, "loud": 4.0, "x-loud": 7.0}
+_VOLUMES = {
+    "silent": -24.0,
+    "x-soft": -9.0,
+    "soft": -4.0,
+    "medium": 0.0,
+    "default": 0.0,
+    "loud": 4.0,
+    "x-loud": 7.0,
+}
 _LEVELS: dict[str, EmphasisLevel] = {"strong": "strong", "moderate": "moderate", "reduced": "reduced"}
 _LONGEST_PAUSE_S = 10.0
 _BREATH = "breath"
-"""The name of a <mark> that says the speaker breathes in: SSML has no breath of its own, and passes names over."""
+"""The name of a <mark> that says the speaker breathes in: SSML has no breath of its own, and passes names
+over."""
 _MOST_DEPTH = 60
 _PLAIN = {"speak", "p", "s", "token", "w", "lang", "desc", "metadata", "meta"}
 
@@ -91,10 +100,14 @@ class _Reader:
             if line.text and not line.text.endswith(" "):
                 line.text += " "
         elif name == "audio":
-            self.remark(child, "it would play a sound from elsewhere, which is not opened; its words were taken")
+            self.remark(
+                child, "it would play a sound from elsewhere, which is not opened; its words were taken"
+            )
             return self.walk(child, line, depth + 1)
         elif name == "lexicon" or name == "lookup":
-            self.remark(child, "it names a lexicon elsewhere, which is not opened; bring it in under Pronunciations")
+            self.remark(
+                child, "it names a lexicon elsewhere, which is not opened; bring it in under Pronunciations"
+            )
             return self.walk(child, line, depth + 1)
         elif name == "mark" and child.get("name") == _BREATH:
             line.breaths.append(len(line.text))
@@ -115,7 +128,9 @@ class _Reader:
         wanted = str(element.get("interpret-as") or "").strip()
         if wanted not in _SAID_SO:
             named = f"as {wanted!r}" if wanted else "in a way it does not name"
-            self.remark(element, f"it asks to be said {named}, which is left out; the words were taken as written")
+            self.remark(
+                element, f"it asks to be said {named}, which is left out; the words were taken as written"
+            )
 
     def begin(self, role: str) -> _Line:
         self.lines.append(_Line(role))
@@ -147,7 +162,9 @@ class _Reader:
                 element, "its pronunciation is in another alphabet than IPA; the word is said as written"
             )
         if not fits(len(words_of(line.text[start:end])), value):
-            return self.remark(element, f"“{value}” has another number of words than what it stands for; left out")
+            return self.remark(
+                element, f"“{value}” has another number of words than what it stands for; left out"
+            )
         try:
             ipa = checked_ipa(value) if name == "phoneme" else None
         except NotIpaError as error:
@@ -217,7 +234,9 @@ def _marks(line: _Line, lead: int) -> Iterable[Mark]:
     yield from (Breath(after_word=before) for before in sorted(breathed))
     for at, seconds in line.breaks:
         before, ticks = between(at), seconds_to_ticks(seconds)
-        if before is not None and not (before in breathed and ticks == BREATH_TICKS):  # the breath makes that pause
+        if before is not None and not (
+            before in breathed and ticks == BREATH_TICKS
+        ):  # the breath makes that pause
             yield PauseMark(after_word=before, ticks=ticks)
     for _, start, end, mark in line.over:
         under = [n for n, word in enumerate(words) if word.start < end and start < word.end_exclusive]
@@ -279,7 +298,9 @@ class SpokenLine:
 def write(lines: Sequence[SpokenLine], language: str) -> str:
     """A document with a paragraph for each line."""
     body = "\n".join(
-        f"  <voice name={quoteattr(line.role)}><p>{_written(line)}</p></voice>" for line in lines if words_of(line.text)
+        f"  <voice name={quoteattr(line.role)}><p>{_written(line)}</p></voice>"
+        for line in lines
+        if words_of(line.text)
     )
     head = f'<speak version="1.1" xmlns="http://www.w3.org/2001/10/synthesis" xml:lang={quoteattr(language)}>'
     return f'<?xml version="1.0" encoding="UTF-8"?>\n{head}\n{body}\n</speak>\n'
@@ -302,7 +323,8 @@ def _written(line: SpokenLine) -> str:
 
 
 def _word(line: SpokenLine, number: int, text: str) -> str:
-    """One word with the elements around it: written word by word, so that marks that cross stay well-formed."""
+    """One word with the elements around it: written word by word, so that marks that cross stay
+    well-formed."""
     made = escape(text)
     for mark in over_words(line.marks, Pronunciation):
         if mark.first_word <= number < mark.end_word:

@@ -1,4 +1,5 @@
-"""WebVTT, read as the parser of the standard reads it (W3C WebVTT: The Web Video Text Tracks Format, section 6).
+"""WebVTT, read as the parser of the standard reads it (W3C WebVTT: The Web Video Text Tracks Format, section
+6).
 
 What we have no place for is reported: regions, styles, the settings of cues. `<v Name>` says who speaks.
 """
@@ -8,7 +9,15 @@ import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from fox_cadence.formats.cues import TICKS_PER_MS, Cue, Problem, ReadResult, checked_times, clock, lenient_ticks
+from fox_cadence.formats.cues import (
+    TICKS_PER_MS,
+    Cue,
+    Problem,
+    ReadResult,
+    checked_times,
+    clock,
+    lenient_ticks,
+)
 
 _TIMESTAMP = re.compile(r"(?:(\d+):)?(\d+):(\d\d)\.(\d{3})(?!\d)")
 _ARROW = "-->"
@@ -35,7 +44,8 @@ def read(text: str) -> ReadResult:
 
 @dataclass(frozen=True, slots=True)
 class _Block:
-    """`before` are the lines before the times, `after` those behind them; `timing` is None where there are none."""
+    """`before` are the lines before the times, `after` those behind them; `timing` is None where there are
+    none."""
 
     first: int
     before: list[str]
@@ -46,8 +56,8 @@ class _Block:
 def _blocks(lines: list[str], at: int, header: bool) -> Iterator[_Block]:
     """The blocks of a file from a line on ("collect a WebVTT block"); the first may be the header.
 
-    A line with an arrow begins a cue where it is the first of a block, or the second with an id before it; anywhere
-    else it ends the block, and another begins with it.
+    A line with an arrow begins a cue where it is the first of a block, or the second with an id before it;
+    anywhere else it ends the block, and another begins with it.
     """
     while at < len(lines):
         if lines[at] == "":
@@ -84,7 +94,9 @@ def _read_block(block: _Block, cues: list[Cue], problems: list[Problem]) -> None
     place = f"line {block.first + len(block.before)}"
     times = _times(block.timing) or _lenient_times(block.timing, place, problems)
     if times is None:
-        problems.append(Problem(place, f"the times {block.timing.strip()!r} can't be read; the caption was left out"))
+        problems.append(
+            Problem(place, f"the times {block.timing.strip()!r} can't be read; the caption was left out")
+        )
         return
     start, end, settings = times
     if settings:
@@ -117,12 +129,15 @@ def _lenient_times(line: str, place: str, problems: list[Problem]) -> tuple[int,
     first, last = (lenient_ticks(stamp, place, told) for stamp in found.groups()[:2])
     if first is None or last is None:
         return None
-    problems += told or [Problem(place, f"the times {line.strip()!r} are not as WebVTT has them; they were taken")]
+    problems += told or [
+        Problem(place, f"the times {line.strip()!r} are not as WebVTT has them; they were taken")
+    ]
     return first, last, found[3].strip()
 
 
 def _ticks(stamp: str) -> int | None:
-    """A time ("collect a WebVTT timestamp"): a first number of other than two digits, or over 59, is hours."""
+    """A time ("collect a WebVTT timestamp"): a first number of other than two digits, or over 59, is
+    hours."""
     found = _TIMESTAMP.fullmatch(stamp)
     if found is None:
         return None
@@ -153,7 +168,9 @@ def _plain(text: str, place: str, problems: list[Problem]) -> tuple[str, str]:
     lines = [" ".join(line.split()) for line in words.split("\n")]
     named = [role for role in roles if role]
     if len(set(named)) > 1:
-        problems.append(Problem(place, f"{len(set(named))} people speak in one caption; it was given to {named[0]}"))
+        problems.append(
+            Problem(place, f"{len(set(named))} people speak in one caption; it was given to {named[0]}")
+        )
     return "\n".join(line for line in lines if line), named[0] if named else ""
 
 

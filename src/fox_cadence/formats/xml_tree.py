@@ -17,7 +17,12 @@ def parse(text: str, what: str) -> Element:
         InputError: it is not well-formed, or declares a document type (which could name files and addresses).
     """
     parser = etree.XMLParser(
-        resolve_entities=False, no_network=True, load_dtd=False, huge_tree=False, remove_comments=True, remove_pis=True
+        resolve_entities=False,
+        no_network=True,
+        load_dtd=False,
+        huge_tree=False,
+        remove_comments=True,
+        remove_pis=True,
     )
     try:
         root = etree.fromstring(text.encode("utf-8", "replace"), parser)

@@ -1,4 +1,5 @@
-"""Runs jobs: rows that say what is to be done and what came of it, over an executor that carries the work out."""
+"""Runs jobs: rows that say what is to be done and what came of it, over an executor that carries the work
+out."""
 
 import logging
 import threading
@@ -11,7 +12,7 @@ from typing import Any, Protocol
 from fox_cadence.core.edits.base import EditError
 from fox_cadence.errors import CancelledError, FoxError, StorageError
 from fox_cadence.store.jobs import JobRow, JobState, JobStore
-from fox_cadence.store.trouble import in_words
+from fox_cadence.store.storage_errors import describe
 
 _log = logging.getLogger(__name__)
 _PAUSES_S = (0.2, 1, 5, 20)
@@ -82,8 +83,8 @@ class JobRunner:
     """Queues jobs and tells how far they are.
 
     Args:
-        executor: carries the work out; two jobs at a time on threads of this process where none is given. What is
-            heavy in a job (engines, media) runs in processes of its own.
+        executor: carries the work out; two jobs at a time on threads of this process where none is given.
+            What is heavy in a job (engines, media) runs in processes of its own.
     """
 
     def __init__(self, store: JobStore, executor: Executor | None = None) -> None:
@@ -127,7 +128,9 @@ class JobRunner:
         for job in self._store.end_interrupted():
             work = work_of(job)
             if work is None:
-                self._store.finish(job.id, "failed", "Broken off because the application ended. Start it again.", {})
+                self._store.finish(
+                    job.id, "failed", "Broken off because the application ended. Start it again.", {}
+                )
             else:
                 self._start(job.id, work)
                 taken.append(job)
@@ -158,7 +161,7 @@ class JobRunner:
         except (FoxError, EditError) as error:
             self._end(running, "failed", str(error), {})
         except OSError as error:
-            self._end(running, "failed", in_words(error), {})
+            self._end(running, "failed", describe(error), {})
         except Exception as error:
             _log.exception("job %s failed", job_id)
             self._end(running, "failed", f"This failed in a way we did not foresee ({error}).", {})
@@ -166,7 +169,8 @@ class JobRunner:
             self._running.pop(job_id, None)
 
     def _end(self, running: _Running, state: JobState, note: str, result: dict[str, Any]) -> None:
-        """Keep how a job ended; where the disk refuses, again until it does not: whoever waits must be told."""
+        """Keep how a job ended; where the disk refuses, again until it does not: whoever waits must be
+        told."""
         for pause_s in (*_PAUSES_S, None):
             try:
                 progress = (running.progress.done, running.progress.total)

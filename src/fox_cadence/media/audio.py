@@ -23,8 +23,8 @@ Sound: TypeAlias = NDArray[np.float32]
 
 SILENT_LUFS = -70.0
 METER = 2
-"""The version of `measure_loudness`. The first one took the RMS level for most sounds: what it measured is measured
-again where it is used."""
+"""The version of `measure_loudness`. The first one took the RMS level for most sounds: what it measured is
+measured again where it is used."""
 
 _BLOCK = 1 << 16
 _METER_STEP = SAMPLE_RATE_HZ // 10
@@ -33,7 +33,8 @@ _GATING_BLOCK = 4 * _METER_STEP
 
 _LIMIT_PAD = SAMPLE_RATE_HZ // 8
 _LIMIT_MARGIN_DB = 0.5
-"""What a peak can stand above its samples at twice the rate (0.55 dB at a tenth of the rate; BS.1770, annex 2)."""
+"""What a peak can stand above its samples at twice the rate (0.55 dB at a tenth of the rate; BS.1770, annex
+2)."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,8 +70,10 @@ def measure_loudness(sound: Sound, true_peak: bool = True) -> Loudness:
         true_peak: without it the sample peak stands in for the true peak, which takes a third of the time.
 
     Returns:
-        The loudness gated over whole blocks of 0.4 s, each 0.1 s after the last one, as the standard has it: what is
-        left at the end after the last whole block is not counted. A sound under 0.4 s is measured as if it went on.
+        The loudness gated over whole blocks of 0.4 s, each 0.1 s after the last one, as the standard has it:
+        what is
+        left at the end after the last whole block is not counted. A sound under 0.4 s is measured as if it
+        went on.
     """
     if len(sound) == 0 or not np.any(sound):
         return Loudness(SILENT_LUFS, SILENT_LUFS)
@@ -91,7 +94,8 @@ def measure_loudness(sound: Sound, true_peak: bool = True) -> Loudness:
 def _meter_reports(sound: Sound, true_peak: bool) -> Iterator[tuple[int, dict[str, str]]]:
     """What libavfilter's meter says of a sound: the sample up to which it has heard, and its metadata.
 
-    It reports each 0.1 s. The frame it flushes at the end is shorter and carries nothing, so it tells nothing here.
+    It reports each 0.1 s. The frame it flushes at the end is shorter and carries nothing, so it tells nothing
+    here.
     """
     layout = "mono" if sound.ndim == 1 else "stereo"
     graph = av.filter.Graph()
@@ -129,9 +133,9 @@ def _frame(block: Sound, layout: str, start: int) -> av.AudioFrame:
 def limit_true_peak(sound: Sound, ceiling_db: float) -> Sound:
     """Stereo sound held under a true peak, its length and timing kept.
 
-    Only the stretches around samples within 2 dB of the ceiling go through the limiter: elsewhere it would change
-    nothing, because between samples a peak can stand up to about 2 dB higher and no more (ITU-R BS.1770, annex 2,
-    for sound without energy near half the sample rate).
+    Only the stretches around samples within 2 dB of the ceiling go through the limiter: elsewhere it would
+    change nothing, because between samples a peak can stand up to about 2 dB higher and no more (ITU-R
+    BS.1770, annex 2, for sound without energy near half the sample rate).
     """
     near = np.max(np.abs(sound), axis=1) > 10 ** ((ceiling_db - 2) / 20)
     hot = np.flatnonzero(near)
@@ -144,7 +148,10 @@ def limit_true_peak(sound: Sound, ceiling_db: float) -> Sound:
     stretches = [sound[start:end] for start, end in zip(starts, ends, strict=True)]
     with ThreadPoolExecutor(2) as pool:
         for start, end, limited in zip(
-            starts, ends, pool.map(lambda part: _limited(part, ceiling_db - _LIMIT_MARGIN_DB), stretches), strict=True
+            starts,
+            ends,
+            pool.map(lambda part: _limited(part, ceiling_db - _LIMIT_MARGIN_DB), stretches),
+            strict=True,
         ):
             made[start:end] = limited
     return made

@@ -13,7 +13,8 @@ Plane = NDArray[np.uint8]
 
 @dataclass(frozen=True)
 class PaintedCaption:
-    """A caption ready to blend: premultiplied luma and chroma (BT.709, limited range) and what shines through.
+    """A caption ready to blend: premultiplied luma and chroma (BT.709, limited range) and what shines
+    through.
 
     Arrays are uint16 in 0..255 scaled by 256; chroma ones have half the size each way.
     """

@@ -1,7 +1,8 @@
 """Shuts a process of ours in: no network, and no file but those it is told, beside the libraries it runs on.
 
-Linux only, by Landlock (kernel 5.13 on; network from 6.7 on) and a network namespace of its own. Where the kernel has
-neither, the process is as open as any other; libav still has no way to other files (media/picture.py).
+Linux only, by Landlock (kernel 5.13 on; network from 6.7 on) and a network namespace of its own. Where the
+kernel has neither, the process is as open as any other; libav still has no way to other files
+(media/picture.py).
 """
 
 import ctypes
@@ -36,8 +37,8 @@ def landlock_version() -> int:
 def leave_network() -> bool:
     """Go into a network of one's own, in which there is nothing. Whether that could be done.
 
-    Must come before anything starts a thread. Where it takes a user namespace, our own ids are kept in it, or no file
-    could be made.
+    Must come before anything starts a thread. Where it takes a user namespace, our own ids are kept in it, or
+    no file could be made.
     """
     if sys.platform != "linux":
         return False
@@ -46,7 +47,11 @@ def leave_network() -> bool:
     user, group = os.getuid(), os.getgid()
     if _libc.unshare(_NEW_USER | _NEW_NET) != 0:
         return False
-    for name, line in (("setgroups", "deny"), ("uid_map", f"{user} {user} 1"), ("gid_map", f"{group} {group} 1")):
+    for name, line in (
+        ("setgroups", "deny"),
+        ("uid_map", f"{user} {user} 1"),
+        ("gid_map", f"{group} {group} 1"),
+    ):
         Path(f"/proc/self/{name}").write_text(line)
     return True
 
@@ -65,7 +70,9 @@ def confine(readable: Iterable[Path], writable: Iterable[Path]) -> int:
         return 0
     handled = _ALL_OF_VERSION_1
     handled |= (
-        (_REFER if version >= 2 else 0) | (_TRUNCATE if version >= 3 else 0) | (_IOCTL_DEV if version >= 5 else 0)
+        (_REFER if version >= 2 else 0)
+        | (_TRUNCATE if version >= 3 else 0)
+        | (_IOCTL_DEV if version >= 5 else 0)
     )
     attributes = struct.pack("<QQQ", handled, _NET_TCP if version >= 4 else 0, _SCOPES if version >= 6 else 0)
     size = 8 if version < 4 else 16 if version < 6 else 24

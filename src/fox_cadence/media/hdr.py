@@ -1,8 +1,9 @@
 """Pictures of high dynamic range brought to BT.709, as the export has it.
 
-PQ (SMPTE ST 2084) and HLG (ITU-R BT.2100) are decoded to light, the light above reference white (203 cd/m², ITU-R
-BT.2408) is rolled off by the curve of ITU-R BT.2390-8 (5.4.1), BT.2020 primaries are brought to BT.709 (ITU-R BT.2087)
-and the result is coded for BT.1886 (gamma 2.4). All of it is one table of colours that libavfilter looks up.
+PQ (SMPTE ST 2084) and HLG (ITU-R BT.2100) are decoded to light, the light above reference white (203 cd/m²,
+ITU-R BT.2408) is rolled off by the curve of ITU-R BT.2390-8 (5.4.1), BT.2020 primaries are brought to BT.709
+(ITU-R BT.2087) and the result is coded for BT.1886 (gamma 2.4). All of it is one table of colours that
+libavfilter looks up.
 """
 
 import tempfile
@@ -44,7 +45,8 @@ def nits_to_pq(nits: Values) -> Values:
 
 
 def hlg_to_nits(code: Values) -> Values:
-    """Light in cd/m² of HLG code values, last axis R, G, B, on a display of 1000 cd/m² (BT.2100: gamma 1.2)."""
+    """Light in cd/m² of HLG code values, last axis R, G, B, on a display of 1000 cd/m² (BT.2100: gamma
+    1.2)."""
     a = 0.17883277
     b, c = 1 - 4 * a, 0.5 - a * np.log(4 * a)
     scene = np.where(code <= 0.5, code**2 / 3, (np.exp((code - c) / a) + b) / 12)
@@ -53,13 +55,16 @@ def hlg_to_nits(code: Values) -> Values:
 
 
 def rolled_off(nits: Values) -> Values:
-    """Light up to 1000 cd/m² brought to reference white at most: as it is in the dark, softer towards the top."""
+    """Light up to 1000 cd/m² brought to reference white at most: as it is in the dark, softer towards the
+    top."""
     top = nits_to_pq(np.array(PEAK_NITS))
     most = float(nits_to_pq(np.array(WHITE_NITS)) / top)
     knee = 1.5 * most - 0.5
     e1 = np.minimum(nits_to_pq(nits) / top, 1)
     t = np.clip((e1 - knee) / (1 - knee), 0, 1)
-    spline = (2 * t**3 - 3 * t**2 + 1) * knee + (t**3 - 2 * t**2 + t) * (1 - knee) + (-2 * t**3 + 3 * t**2) * most
+    spline = (
+        (2 * t**3 - 3 * t**2 + 1) * knee + (t**3 - 2 * t**2 + t) * (1 - knee) + (-2 * t**3 + 3 * t**2) * most
+    )
     return pq_to_nits(np.where(e1 < knee, e1, spline) * top)
 
 
@@ -67,7 +72,9 @@ def to_709(code: Values, transfer: int) -> Values:
     """Coded BT.2020 R, G, B (last axis) as coded BT.709, 0..1."""
     nits = pq_to_nits(code) if transfer == PQ else hlg_to_nits(code)
     brightest = np.max(nits, axis=-1, keepdims=True)
-    shown = nits * rolled_off(brightest) / np.maximum(brightest, 1e-9)  # one factor for all three keeps the hue
+    shown = (
+        nits * rolled_off(brightest) / np.maximum(brightest, 1e-9)
+    )  # one factor for all three keeps the hue
     linear = np.clip(shown @ _TO_709.T / WHITE_NITS, 0, 1)
     return np.asarray(np.power(linear, 1 / 2.4))
 
@@ -100,7 +107,9 @@ class ToneMap:
         source.push(coded)
         made: av.VideoFrame = sink.pull()
         del graph
-        plain = made.reformat(format="yuv444p", src_color_range="JPEG", dst_colorspace="ITU709", dst_color_range="MPEG")
+        plain = made.reformat(
+            format="yuv444p", src_color_range="JPEG", dst_colorspace="ITU709", dst_color_range="MPEG"
+        )
         plain.pts, plain.time_base = frame.pts, frame.time_base
         plain.color_trc, plain.color_primaries = 1, 1
         return plain
@@ -110,7 +119,9 @@ class ToneMap:
         if key not in self._graphs:
             table = Path(_table(transfer))
             graph = av.filter.Graph()
-            source = graph.add("buffer", f"width={width}:height={height}:pix_fmt=gbrp16le:time_base=1/1000:range=pc")
+            source = graph.add(
+                "buffer", f"width={width}:height={height}:pix_fmt=gbrp16le:time_base=1/1000:range=pc"
+            )
             look = graph.add("lut3d", f"file={table}:interp=tetrahedral")
             sink = graph.add("buffersink")
             source.link_to(look)

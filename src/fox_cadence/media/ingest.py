@@ -20,7 +20,8 @@ from fox_cadence.media.proxies import MOST_RATE, PackWriter
 LONGEST_CLIP_S = 30 * 60
 _MISSING_S = 0.5
 _VARIES = 1.25
-"""Containers round times to a millisecond, which is a thirtieth of a frame at 30 a second; this is well beyond it."""
+"""Containers round times to a millisecond, which is a thirtieth of a frame at 30 a second; this is well
+beyond it."""
 PROXY, SOUND, PEAKS = "proxy.pack", "sound.wav", "peaks.json"
 
 
@@ -38,7 +39,9 @@ def ingest(path: Path, content_hash: str, name: str, folder: Path, progress: Pro
             check_size(stream.width, stream.height)
         stated_s = float(container.duration or 0) / av.time_base
         check_length(stated_s)
-    width, height, picture_ticks = (0, 0, 0) if kind == "sound" else _picture(path, kind, folder, progress, remarks)
+    width, height, picture_ticks = (
+        (0, 0, 0) if kind == "sound" else _picture(path, kind, folder, progress, remarks)
+    )
     sound = None if kind == "still" else read_sound(path, remarks=remarks)
     loudness = -70.0
     if sound is not None:
@@ -50,7 +53,8 @@ def ingest(path: Path, content_hash: str, name: str, folder: Path, progress: Pro
         raise InputError("it has no length")
     if kind != "still" and stated_s - length / TICKS_PER_SECOND > _MISSING_S:
         remarks.append(
-            f"it ends after {length / TICKS_PER_SECOND:.1f} s though it says {stated_s:.1f}; the rest is missing"
+            f"it ends after {length / TICKS_PER_SECOND:.1f} s though it says {stated_s:.1f}; the rest is "
+            "missing"
         )
     return Clip(
         hash=content_hash,
@@ -70,7 +74,8 @@ def check_length(seconds: float) -> None:
     """Raises InputError for a clip that is too long."""
     if seconds > LONGEST_CLIP_S:
         raise InputError(
-            f"it lasts {seconds / 60:.0f} minutes; a clip may last {LONGEST_CLIP_S // 60}. Cut out the part you need"
+            f"it lasts {seconds / 60:.0f} minutes; a clip may last {LONGEST_CLIP_S // 60}. Cut out the part "
+            "you need"
         )
 
 
@@ -86,7 +91,9 @@ def _kind(container: Any) -> Any:
     raise InputError("it has neither picture nor sound")
 
 
-def _picture(path: Path, kind: str, folder: Path, progress: Progress, remarks: list[str]) -> tuple[int, int, int]:
+def _picture(
+    path: Path, kind: str, folder: Path, progress: Progress, remarks: list[str]
+) -> tuple[int, int, int]:
     writer: PackWriter | None = None
     width = height = 0
     last = last_kept = -TICKS_PER_SECOND
@@ -123,16 +130,20 @@ def _picture(path: Path, kind: str, folder: Path, progress: Progress, remarks: l
     if longest > shortest * _VARIES:
         rates = (TICKS_PER_SECOND / longest, TICKS_PER_SECOND / shortest)
         remarks.append(
-            f"its frame rate varies ({rates[0]:.0f} to {rates[1]:.0f} a second); each frame keeps its own time"
+            f"its frame rate varies ({rates[0]:.0f} to {rates[1]:.0f} a second); each frame keeps its own "
+            "time"
         )
     if damaged:
-        remarks.append(f"it is damaged after {max(0, last) / TICKS_PER_SECOND:.1f} s and was taken up to there")
+        remarks.append(
+            f"it is damaged after {max(0, last) / TICKS_PER_SECOND:.1f} s and was taken up to there"
+        )
     writer.write(folder / PROXY)
     return width, height, 0 if kind == "still" else last + step
 
 
 def read_sound(path: Path, channels: int = 2, remarks: list[str] | None = None) -> Sound | None:
-    """All sound of a file at 48 kHz, a column a channel; silence stands where it begins later than its picture.
+    """All sound of a file at 48 kHz, a column a channel; silence stands where it begins later than its
+    picture.
 
     What had to be done to it is added to `remarks`.
     """
@@ -145,7 +156,9 @@ def read_sound(path: Path, channels: int = 2, remarks: list[str] | None = None) 
         video = picture_of(container)
         if video is not None and video.start_time is not None:
             origin = float(video.start_time * video.time_base)
-        resampler = av.AudioResampler(format="flt", layout="stereo" if channels == 2 else "mono", rate=SAMPLE_RATE_HZ)
+        resampler = av.AudioResampler(
+            format="flt", layout="stereo" if channels == 2 else "mono", rate=SAMPLE_RATE_HZ
+        )
         parts: list[Sound] = []
         begins: float | None = None
         if stream.channels > channels and channels == 2:
@@ -161,7 +174,8 @@ def read_sound(path: Path, channels: int = 2, remarks: list[str] | None = None) 
                 check_length(samples / max(1, frame.sample_rate))
         except av.error.FFmpegError:
             told.append(
-                f"its sound is damaged after {samples / max(1, stream.rate or 1):.1f} s and was taken up to there"
+                f"its sound is damaged after {samples / max(1, stream.rate or 1):.1f} s and was taken up to "
+                "there"
             )
         parts += [made.to_ndarray().reshape(-1, channels) for made in resampler.resample(None)]
     if not parts:

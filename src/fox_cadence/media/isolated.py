@@ -1,9 +1,10 @@
 """Runs a function of ours in a process of its own, with limits, progress and a way to stop it.
 
-Whatever reads or writes media with libav runs here: when a decoder dies on a hostile file, its job says so and the
-application lives on. The child is this module run as a program; call and answers are pickles over two pipes. It has no
-network and can open only the files and folders among its arguments (media/confinement.py). What comes back from it is
-data of ours, but a decoder that was taken over could send anything: the answer is unpickled with our classes only.
+Whatever reads or writes media with libav runs here: when a decoder dies on a hostile file, its job says so
+and the application lives on. The child is this module run as a program; call and answers are pickles over two
+pipes. It has no network and can open only the files and folders among its arguments (media/confinement.py).
+What comes back from it is data of ours, but a decoder that was taken over could send anything: the answer is
+unpickled with our classes only.
 """
 
 import importlib
@@ -33,7 +34,8 @@ from fox_cadence.media.confinement import confine, leave_network
 MEMORY_LIMIT_BYTES = 6 << 30
 CPU_LIMIT_S = 3600
 SILENCE_LIMIT_S = 900
-"""How long a process may go without a word about its progress. Measuring the sound of half an hour takes a minute."""
+"""How long a process may go without a word about its progress. Measuring the sound of half an hour takes a
+minute."""
 _POLL_S = 0.1
 
 
@@ -102,7 +104,9 @@ def _answer(
         ready, _, _ = select.select([answers], [], [], _POLL_S)
         if not ready:
             if time.monotonic() - heard > silence_limit_s:
-                raise MediaError(f"The media process did not go on for {silence_limit_s:.0f} s and was stopped.")
+                raise MediaError(
+                    f"The media process did not go on for {silence_limit_s:.0f} s and was stopped."
+                )
             continue
         heard = time.monotonic()
         message = _receive(answers)
@@ -124,18 +128,30 @@ def _receive(pipe: IO[bytes]) -> tuple[str, Any] | None:
 
 
 class _Answers(pickle.Unpickler):
-    """Takes only values: numbers, texts, arrays, and those classes of ours that do nothing when they are made."""
+    """Takes only values: numbers, texts, arrays, and those classes of ours that do nothing when they are
+    made."""
 
     def find_class(self, module: str, name: str) -> Any:
         if (module, name) in _VALUES or (module.startswith("numpy") and name in _ARRAYS):
             return super().find_class(module, name)
-        found = getattr(importlib.import_module(module), name, None) if module.startswith("fox_cadence.") else None
-        if isinstance(found, type) and (issubclass(found, (BaseModel, FoxError, Enum)) or is_dataclass(found)):
+        found = (
+            getattr(importlib.import_module(module), name, None)
+            if module.startswith("fox_cadence.")
+            else None
+        )
+        if isinstance(found, type) and (
+            issubclass(found, (BaseModel, FoxError, Enum)) or is_dataclass(found)
+        ):
             return found
         raise MediaError(f"The media process answered with something unforeseen ({module}.{name}).")
 
 
-_VALUES = {("pathlib", "PosixPath"), ("pathlib", "PurePosixPath"), ("fractions", "Fraction"), ("builtins", "set")}
+_VALUES = {
+    ("pathlib", "PosixPath"),
+    ("pathlib", "PurePosixPath"),
+    ("fractions", "Fraction"),
+    ("builtins", "set"),
+}
 _ARRAYS = {"_reconstruct", "ndarray", "dtype", "scalar", "_frombuffer"}
 
 
@@ -194,9 +210,13 @@ def _paths(value: Any) -> tuple[list[Path], list[Path]]:
     if is_dataclass(value) and not isinstance(value, type):
         inside: Iterable[Any] = [getattr(value, field.name) for field in fields(value)]
     else:
-        inside = value.values() if isinstance(value, dict) else value if isinstance(value, (list, tuple)) else ()
+        inside = (
+            value.values() if isinstance(value, dict) else value if isinstance(value, (list, tuple)) else ()
+        )
     found = [_paths(each) for each in inside]
-    return [path for readable, _ in found for path in readable], [path for _, writable in found for path in writable]
+    return [path for readable, _ in found for path in readable], [
+        path for _, writable in found for path in writable
+    ]
 
 
 if __name__ == "__main__":

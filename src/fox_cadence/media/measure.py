@@ -1,6 +1,8 @@
-"""Finds for itself, in a finished video, where the picture cuts, where captions stand and where speech begins and ends.
+"""Finds for itself, in a finished video, where the picture cuts, where captions stand and where speech begins
+and ends.
 
-Runs in the isolated process. It reads only the video file, the sounds and the caption drawings it is asked to find.
+Runs in the isolated process. It reads only the video file, the sounds and the caption drawings it is asked to
+find.
 """
 
 from dataclasses import dataclass
@@ -23,7 +25,8 @@ from fox_cadence.media.render import shot_pictures
 
 _SMALL = (96, 96)
 _SIGNS = ((4.0, 0.3), (1.5, 0.12))
-"""For luma and for chroma: the least change at a cut, and what is added to the usual change before comparing."""
+"""For luma and for chroma: the least change at a cut, and what is added to the usual change before comparing.
+"""
 
 _CUT_RATIO = 6.0
 _PROBE_S = 0.6
@@ -35,7 +38,8 @@ Gray = NDArray[np.float32]
 
 @dataclass(frozen=True)
 class SoughtSpeech:
-    """A sound to look for: the speech of a take (file, first and last sample of speech) near a second of the piece."""
+    """A sound to look for: the speech of a take (file, first and last sample of speech) near a second of the
+    piece."""
 
     line_id: str
     sound: Path
@@ -76,7 +80,9 @@ class Findings:
     speech: tuple[FoundSpeech, ...]
 
 
-def find_all(video: Path, speech: list[SoughtSpeech], captions: list[SoughtCaption], progress: Progress) -> Findings:
+def find_all(
+    video: Path, speech: list[SoughtSpeech], captions: list[SoughtCaption], progress: Progress
+) -> Findings:
     """Decode a video and look for cuts, captions and speech."""
     with open_media(video) as container:
         stream = picture_of(container)
@@ -114,8 +120,11 @@ def find_all(video: Path, speech: list[SoughtSpeech], captions: list[SoughtCapti
     )
 
 
-def cuts_inside(screen: Screen, shots: list[int], clip_files: dict[str, Path], progress: Progress) -> tuple[int, ...]:
-    """Frames of the piece at which the clips of some shots cut by themselves, found as in the video but in the clips.
+def cuts_inside(
+    screen: Screen, shots: list[int], clip_files: dict[str, Path], progress: Progress
+) -> tuple[int, ...]:
+    """Frames of the piece at which the clips of some shots cut by themselves, found as in the video but in
+    the clips.
 
     Args:
         screen: the pictures as they were planned, without captions.
@@ -130,7 +139,9 @@ def cuts_inside(screen: Screen, shots: list[int], clip_files: dict[str, Path], p
         for luma, *chroma in shot_pictures(screen, shot, clip_files):
             small = (_small(luma), np.concatenate([_small(plane) for plane in chroma]))
             changes.append(
-                (_change(small[0], before[0]), _change(small[1], before[1])) if before is not None else (0.0, 0.0)
+                (_change(small[0], before[0]), _change(small[1], before[1]))
+                if before is not None
+                else (0.0, 0.0)
             )
             before = small
         found += [shot.start_frame + frame for frame in _cuts(changes)]
@@ -148,7 +159,8 @@ def _planes(frame: av.VideoFrame) -> list[NDArray[np.uint8]]:
 
 
 def _small(plane: NDArray[np.uint8]) -> Gray:
-    """The upper half of the picture in few pixels: captions stand in the lower part and must not look like cuts."""
+    """The upper half of the picture in few pixels: captions stand in the lower part and must not look like
+    cuts."""
     upper = plane[: plane.shape[0] * 55 // 100]
     rows = np.linspace(0, upper.shape[0] - 1, _SMALL[1]).astype(int)
     columns = np.linspace(0, upper.shape[1] - 1, _SMALL[0]).astype(int)
@@ -160,7 +172,8 @@ def _change(now: Gray, before: Gray) -> float:
 
 
 def _cuts(changes: list[tuple[float, float]]) -> tuple[int, ...]:
-    """Frames that differ from the one before far more than their neighbours do from theirs, in light or in colour."""
+    """Frames that differ from the one before far more than their neighbours do from theirs, in light or in
+    colour."""
     found: set[int] = set()
     for values, (least, added) in zip(np.array(changes).T, _SIGNS, strict=True):
         for frame in range(1, len(values)):
@@ -232,7 +245,9 @@ def _find_speech(heard: Gray, sought: SoughtSpeech) -> FoundSpeech:
     start, first = _best_place(heard, speech[:probe], sought.near_s)
     end_near = sought.near_s + (len(speech) - probe) / SAMPLE_RATE_HZ
     end, last = _best_place(heard, speech[len(speech) - probe :], end_near)
-    return FoundSpeech(sought.line_id, start / SAMPLE_RATE_HZ, (end + probe) / SAMPLE_RATE_HZ, min(first, last))
+    return FoundSpeech(
+        sought.line_id, start / SAMPLE_RATE_HZ, (end + probe) / SAMPLE_RATE_HZ, min(first, last)
+    )
 
 
 def _best_place(heard: Gray, probe: Gray, near_s: float) -> tuple[int, float]:

@@ -21,7 +21,8 @@ Loader = Callable[[str], Sound]
 
 @dataclass(frozen=True)
 class Mix:
-    """Stereo sounds of equal length; `narration` has the gain it has in the full mix and is not limited yet."""
+    """Stereo sounds of equal length; `narration` has the gain it has in the full mix and is not limited
+    yet."""
 
     full: Sound
     narration: Sound
@@ -42,7 +43,12 @@ def mix_down(plan: MixPlan, take_sound: Loader, clip_sound: Loader) -> Mix:
         _lay(narration, as_stereo(take_sound(part.sound_hash)), part.at_sample, part.gain_db)
     rest = np.zeros_like(narration)
     for shot in plan.shots:
-        _lay(rest, _edges_faded(_own_sound(shot, as_stereo(clip_sound(shot.clip_hash)))), shot.at_sample, shot.gain_db)
+        _lay(
+            rest,
+            _edges_faded(_own_sound(shot, as_stereo(clip_sound(shot.clip_hash)))),
+            shot.at_sample,
+            shot.gain_db,
+        )
     if plan.bed is not None:
         rest += _bed(plan.bed, as_stereo(clip_sound(plan.bed.clip_hash)), plan.total_samples)
     return _levelled(narration + rest, narration)

@@ -50,7 +50,8 @@ def open_media(path: Path) -> Iterator[Any]:
 
 
 def picture_of(container: Any) -> Any:
-    """The stream of pictures of a file: a cover that music or a film carries is none, unless there is nothing else.
+    """The stream of pictures of a file: a cover that music or a film carries is none, unless there is nothing
+    else.
 
     None for a file without pictures.
     """
@@ -72,10 +73,11 @@ class TimedFrame:
 def timed_frames(
     container: Any, from_ticks: int = 0, damaged: Callable[[], None] = lambda: None
 ) -> Iterator[TimedFrame]:
-    """Frames in the order of time, upright and in BT.709; with `from_ticks` it may begin earlier, never later.
+    """Frames in the order of time, upright and in BT.709; with `from_ticks` it may begin earlier, never
+    later.
 
-    A frame has the time its container gives it, exact to the tick, however much its rate varies. Where the file can't
-    be read any further `damaged` is called and the frames end.
+    A frame has the time its container gives it, exact to the tick, however much its rate varies. Where the
+    file can't be read any further `damaged` is called and the frames end.
     """
     stream = picture_of(container)
     if stream is None:
@@ -122,9 +124,13 @@ def upright(frame: av.VideoFrame) -> av.VideoFrame:
 def check_size(width: int, height: int) -> None:
     """Raises InputError for a picture too large to be decoded safely."""
     if width <= 0 or height <= 0:
-        raise InputError(f"its picture has no size, or one too large to be read; {MOST_PIXELS:,} pixels is the most")
+        raise InputError(
+            f"its picture has no size, or one too large to be read; {MOST_PIXELS:,} pixels is the most"
+        )
     if width * height > MOST_PIXELS:
-        raise InputError(f"the picture is {width} × {height} pixels; the most is {MOST_PIXELS:,} pixels in all")
+        raise InputError(
+            f"the picture is {width} × {height} pixels; the most is {MOST_PIXELS:,} pixels in all"
+        )
 
 
 class Scaler:
@@ -138,7 +144,8 @@ class Scaler:
         self._reformatter = av.video.reformatter.VideoReformatter()
 
     def cover(self, frame: av.VideoFrame) -> Planes:
-        """Y, U and V of 4:2:0, as wide and high as asked; BT.709, limited range. They may be views of the frame."""
+        """Y, U and V of 4:2:0, as wide and high as asked; BT.709, limited range. They may be views of the
+        frame."""
         scale = max(self._width / frame.width, self._height / frame.height)
         wide = max(self._width, round(frame.width * scale / 2) * 2)
         tall = max(self._height, round(frame.height * scale / 2) * 2)

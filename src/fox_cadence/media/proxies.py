@@ -1,4 +1,5 @@
-"""Proxies: every frame of a clip as a small JPEG in one pack, so that any frame can be shown at once, exactly.
+"""Proxies: every frame of a clip as a small JPEG in one pack, so that any frame can be shown at once,
+exactly.
 
 A pack is `FOXPACK1`, the length of the header (4 bytes, little-endian), the header as JSON
 (`width`, `height`, `ticks`, `offsets`, `sizes`; offsets from the end of the header), and the JPEGs.

@@ -1,4 +1,5 @@
-"""Reading a recorded voice: any sound file a browser or a recorder makes, as mono at 48 kHz. Runs isolated."""
+"""Reading a recorded voice: any sound file a browser or a recorder makes, as mono at 48 kHz. Runs
+isolated."""
 
 from pathlib import Path
 
@@ -29,11 +30,15 @@ def read_recording(path: Path, progress: Progress) -> Sound:
     try:
         sound = read_sound(path, channels=1)
     except av.error.FFmpegError as error:
-        raise InputError(f"the file is damaged and could not be read to its end ({error.strerror})") from error
+        raise InputError(
+            f"the file is damaged and could not be read to its end ({error.strerror})"
+        ) from error
     if sound is None or not len(sound):
         raise InputError("there is no sound in it")
     if len(sound) > LONGEST_RECORDING_S * 48_000:
-        raise InputError(f"it lasts {len(sound) / 48_000 / 60:.0f} minutes; {LONGEST_RECORDING_S // 60} is the most")
+        raise InputError(
+            f"it lasts {len(sound) / 48_000 / 60:.0f} minutes; {LONGEST_RECORDING_S // 60} is the most"
+        )
     mono = np.ascontiguousarray(sound[:, 0])
     if float(np.max(np.abs(mono))) < _SILENT:
         raise InputError("nothing is to be heard in it; was the microphone on?")

@@ -26,14 +26,19 @@ PACK_SUFFIX = ".pack"
 
 
 def render(
-    screen: Screen, clip_files: dict[str, Path], sound_file: Path, target: Path, look: bool, progress: Progress
+    screen: Screen,
+    clip_files: dict[str, Path],
+    sound_file: Path,
+    target: Path,
+    look: bool,
+    progress: Progress,
 ) -> None:
     """Write the video.
 
     Args:
         screen: what every frame shows.
-        clip_files: where the original of each clip lies, by hash; or its small frames (media/proxies.py), for a look
-            that need not be sharp.
+        clip_files: where the original of each clip lies, by hash; or its small frames (media/proxies.py), for
+            a look that need not be sharp.
         sound_file: WAV of the full mix, 48 kHz stereo, as long as the picture.
         target: file to write; the caller moves it to its final name.
         look: made fast rather than small, for a quick look.
@@ -76,7 +81,8 @@ def _video_stream(output: Any, screen: Screen, options: dict[str, str]) -> Any:
     # BT.709, limited range (ITU-T H.273: 1, 1, 1 and range 1)
     context = stream.codec_context
     context.color_primaries, context.color_trc, context.colorspace, context.color_range = 1, 1, 1, 1
-    # PyAV asks for slices otherwise, which share one frame among the cores and leave them waiting for one another
+    # PyAV asks for slices otherwise, which share one frame among the cores and leave them waiting for one
+    # another
     context.thread_type, context.thread_count = "FRAME", ENCODER_THREADS
     stream.options = options
     return stream
@@ -98,7 +104,8 @@ def _sound_packets(stream: Any, sound: Sound) -> Iterator[tuple[Fraction, Any]]:
 
 
 def _own_frame(planes: Planes) -> av.VideoFrame:
-    """A frame of its own with these planes: the encoder keeps frames for a while, and pictures are held for several."""
+    """A frame of its own with these planes: the encoder keeps frames for a while, and pictures are held for
+    several."""
     height, width = planes[0].shape
     frame = av.VideoFrame(width, height, "yuv420p")
     for target, plane in zip(planes_of(frame), planes, strict=True):
@@ -162,7 +169,8 @@ def shot_pictures(screen: Screen, shot: ScreenShot, clip_files: dict[str, Path])
 
 
 def _clip_pictures(screen: Screen, shot: ScreenShot, path: Path) -> Iterator[Planes]:
-    """For each frame the last picture of the clip that has begun by then; where it ends it holds, or begins again."""
+    """For each frame the last picture of the clip that has begun by then; where it ends it holds, or begins
+    again."""
     scaler = Scaler(screen.width, screen.height)
     number, count = 0, shot.end_frame - shot.start_frame
     repeats = shot.repeats_ticks or screen.rate.ticks(count)

@@ -1,7 +1,8 @@
 """What nothing points to any more: found, put aside for a day, brought back, or gone.
 
-A take or a clip is used when its id stands anywhere in any state of any project, deleted ones included: undo must
-always find what it goes back to. Files of work that was broken off have no row and are removed by themselves.
+A take or a clip is used when its id stands anywhere in any state of any project, deleted ones included: undo
+must always find what it goes back to. Files of work that was broken off have no row and are removed by
+themselves.
 """
 
 import json
@@ -72,7 +73,8 @@ class Cleaning:
         return Kept(**sizes, database=sum(file.stat().st_size for file in files))
 
     def unused(self, older_than_s: float = DAY_S) -> list[Unused]:
-        """Takes and clips nothing points to, made at least so long ago: what is being made now is pointed to later."""
+        """Takes and clips nothing points to, made at least so long ago: what is being made now is pointed to
+        later."""
         used = self._used()
         before = (datetime.now(UTC) - timedelta(seconds=older_than_s)).isoformat(timespec="milliseconds")
         found: list[Unused] = []
@@ -84,12 +86,16 @@ class Cleaning:
             if row["id"] in used or row["sound_hash"] in sounds or row["made_at"] > before:
                 continue
             path = self._library.sound_path(row["sound_hash"])
-            found.append(self._unused("take", row["id"], json.loads(row["document"])["text"], path, row["made_at"]))
+            found.append(
+                self._unused("take", row["id"], json.loads(row["document"])["text"], path, row["made_at"])
+            )
         for row in clips:
             if row["hash"] not in used and row["made_at"] <= before:
                 path = self._library.clip_folder(row["hash"])
                 found.append(
-                    self._unused("clip", row["hash"], json.loads(row["document"])["name"], path, row["made_at"])
+                    self._unused(
+                        "clip", row["hash"], json.loads(row["document"])["name"], path, row["made_at"]
+                    )
                 )
         return found
 
@@ -146,14 +152,17 @@ class Cleaning:
         """Remove for good what was put aside so long ago; how many things."""
         before = (datetime.now(UTC) - timedelta(seconds=older_than_s)).isoformat(timespec="milliseconds")
         with self._database.write() as db:
-            rows = db.execute("SELECT kind, id, path FROM discarded WHERE discarded_at <= ?", (before,)).fetchall()
+            rows = db.execute(
+                "SELECT kind, id, path FROM discarded WHERE discarded_at <= ?", (before,)
+            ).fetchall()
             db.execute("DELETE FROM discarded WHERE discarded_at <= ?", (before,))
         for row in rows:
             _remove(self._aside / row["path"])
         return len(rows)
 
     def sweep(self, older_than_s: float = HOUR_S) -> int:
-        """Remove what work that was broken off has left, untouched for so long; how many files and folders."""
+        """Remove what work that was broken off has left, untouched for so long; how many files and
+        folders."""
         swept = 0
         for path in self._leftovers():
             try:

@@ -1,4 +1,5 @@
-"""The SQLite file: one connection that writes, behind a lock; migrations in order, each recorded with its change."""
+"""The SQLite file: one connection that writes, behind a lock; migrations in order, each recorded with its
+change."""
 
 import sqlite3
 import threading
@@ -8,7 +9,7 @@ from datetime import UTC, datetime
 from pathlib import Path
 
 from fox_cadence.errors import StorageError
-from fox_cadence.store.trouble import in_words
+from fox_cadence.store.storage_errors import describe
 
 MIGRATIONS = Path(__file__).resolve().parent / "migrations"
 
@@ -33,13 +34,15 @@ class Database:
         self._lock = threading.RLock()
         try:
             path.parent.mkdir(parents=True, exist_ok=True)
-            self._connection = sqlite3.connect(path, check_same_thread=False, isolation_level=None, timeout=PATIENCE_S)
+            self._connection = sqlite3.connect(
+                path, check_same_thread=False, isolation_level=None, timeout=PATIENCE_S
+            )
             self._connection.row_factory = sqlite3.Row
             self._connection.execute("PRAGMA journal_mode = WAL")
             self._connection.execute("PRAGMA synchronous = FULL")
             self._connection.execute("PRAGMA foreign_keys = ON")
         except (sqlite3.Error, OSError) as error:
-            raise StorageError(in_words(error, path)) from error
+            raise StorageError(describe(error, path)) from error
         self._migrate()
 
     @contextmanager
@@ -47,7 +50,8 @@ class Database:
         """One transaction: committed at the end, rolled back when anything is raised.
 
         Raises:
-            StorageError: the disk is full or read-only, or another program holds the database; nothing was changed.
+            StorageError: the disk is full or read-only, or another program holds the database; nothing was
+                changed.
         """
         with self._lock:
             try:
@@ -58,7 +62,7 @@ class Database:
                 if self._connection.in_transaction:  # after some errors SQLite has rolled back by itself
                     self._connection.execute("ROLLBACK")
                 if isinstance(error, (sqlite3.OperationalError, OSError)):
-                    raise StorageError(in_words(error)) from error
+                    raise StorageError(describe(error)) from error
                 raise
 
     @contextmanager
@@ -67,7 +71,7 @@ class Database:
             try:
                 yield self._connection
             except sqlite3.OperationalError as error:
-                raise StorageError(in_words(error)) from error
+                raise StorageError(describe(error)) from error
 
     def close(self) -> None:
         with self._lock:
@@ -75,13 +79,16 @@ class Database:
 
     def _migrate(self) -> None:
         with self.write() as connection:
-            connection.execute("CREATE TABLE IF NOT EXISTS migration (name TEXT PRIMARY KEY, made_at TEXT) STRICT")
+            connection.execute(
+                "CREATE TABLE IF NOT EXISTS migration (name TEXT PRIMARY KEY, made_at TEXT) STRICT"
+            )
             done = {row["name"] for row in connection.execute("SELECT name FROM migration")}
             files = sorted(MIGRATIONS.glob("*.sql"))
             newer = sorted(done - {file.name for file in files})
             if newer:
                 raise StorageError(
-                    f"A newer version of Fox Cadence has changed this data folder ({newer[0]}). Open it with that "
+                    f"A newer version of Fox Cadence has changed this data folder ({newer[0]}). Open it "
+                    "with that "
                     "version, or bring its projects over as bundles; nothing was touched."
                 )
             for file in files:

@@ -37,12 +37,13 @@ class JobStore:
         self._database = database
 
     def create(self, project_id: str, kind: str, request: dict[str, Any] | None = None) -> str:
-        """A job that waits; its id. With a request it can be taken up again after an end of the application."""
+        """A job that waits; its id. With a request it can be taken up again after a restart."""
         job_id = secrets.token_hex(8)
         asked = json.dumps(request) if request is not None else ""
         with self._database.write() as db:
             db.execute(
-                "INSERT INTO job (id, project_id, kind, state, made_at, request) VALUES (?, ?, ?, 'waiting', ?, ?)",
+                "INSERT INTO job (id, project_id, kind, state, made_at, request) VALUES (?, ?, ?, "
+                "'waiting', ?, ?)",
                 (job_id, project_id, kind, now(), asked),
             )
         return job_id
@@ -62,7 +63,12 @@ class JobStore:
             )
 
     def finish(
-        self, job_id: str, state: JobState, note: str, result: dict[str, Any], progress: tuple[int, int] | None = None
+        self,
+        job_id: str,
+        state: JobState,
+        note: str,
+        result: dict[str, Any],
+        progress: tuple[int, int] | None = None,
     ) -> None:
         """Keep how a job ended; `progress` is how far it came, done and total."""
         done, total = progress or (None, None)
@@ -82,7 +88,8 @@ class JobStore:
         return _row(row) if row else None
 
     def end_interrupted(self) -> list[JobRow]:
-        """At the start: jobs of an application that is gone can't be going on. Those that are to be taken up again.
+        """At the start: jobs of an application that is gone can't be going on. Those that are to be taken up
+        again.
 
         A job that was broken off twice is not taken up a third time: it may be what ended the application.
         """
@@ -100,7 +107,8 @@ class JobStore:
             )
             for row in rows:
                 db.execute(
-                    "UPDATE job SET state = 'waiting', note = '', attempt = attempt + 1 WHERE id = ?", (row["id"],)
+                    "UPDATE job SET state = 'waiting', note = '', attempt = attempt + 1 WHERE id = ?",
+                    (row["id"],),
                 )
         return [_row(row) for row in rows]
 
@@ -108,11 +116,17 @@ class JobStore:
         """Let go of jobs nobody looks at any more: all but the newest of a project or a kind."""
         with self._database.write() as db:
             db.execute(
-                """DELETE FROM job WHERE state NOT IN ('waiting', 'running') AND id NOT IN (
-                    SELECT id FROM (SELECT id, ROW_NUMBER() OVER (PARTITION BY project_id ORDER BY made_at DESC)
-                                    AS place FROM job) WHERE place <= ?)
-                AND id NOT IN (
-                    SELECT id FROM (SELECT id, ROW_NUMBER() OVER (PARTITION BY project_id, kind ORDER BY made_at DESC)
-                                    AS place FROM job WHERE state = 'done') WHERE place = 1)""",
+                """WITH ended AS (
+                    SELECT id, state,
+                        ROW_NUMBER() OVER (PARTITION BY project_id ORDER BY made_at DESC) AS place,
+                        ROW_NUMBER() OVER (PARTITION BY project_id, kind, state ORDER BY made_at DESC)
+                            AS of_kind
+                    FROM job
+                )
+                DELETE FROM job WHERE id IN (
+                    SELECT id FROM ended
+                    WHERE state NOT IN ('waiting', 'running') AND place > ?
+                        AND NOT (state = 'done' AND of_kind = 1)
+                )""",
                 (most_per_project,),
             )

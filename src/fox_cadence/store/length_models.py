@@ -15,4 +15,6 @@ class LengthModels:
 
     def keep_voice_model(self, voice_id: str, model: VoiceModel) -> None:
         with self._database.write() as db:
-            db.execute("INSERT OR REPLACE INTO length_model VALUES (?, ?)", (voice_id, model.model_dump_json()))
+            db.execute(
+                "INSERT OR REPLACE INTO length_model VALUES (?, ?)", (voice_id, model.model_dump_json())
+            )

@@ -38,9 +38,11 @@ def write_safely(path: Path, data: bytes) -> None:
 
 @contextmanager
 def whole_file(target: Path) -> Iterator[Path]:
-    """A path beside `target` to write to; what was written takes its name when the block ends well, and then only.
+    """A path beside `target` to write to; what was written takes its name when the block ends well, and then
+    only.
 
-    Each call has a path of its own: two that write the same file do not disturb each other, the last one stays.
+    Each call has a path of its own: two that write the same file do not disturb each other, the last one
+    stays.
     """
     target.parent.mkdir(parents=True, exist_ok=True)
     made = target.with_name(f".{secrets.token_hex(4)}-{target.name}.part")
@@ -93,7 +95,8 @@ class Library:
         return made
 
     def measured(self, clips: Mapping[str, Clip]) -> dict[str, Clip]:
-        """The clips of a project with the loudness they have, where an older version kept another one with it."""
+        """The clips of a project with the loudness they have, where an older version kept another one with
+        it."""
         return {
             content_hash: clip.changed(loudness_lufs=known.loudness_lufs, meter=known.meter)
             if clip.meter < METER and (known := self.clip(content_hash)) is not None
@@ -109,7 +112,8 @@ class Library:
         self._known_takes.clear()
 
     def clip_file(self, content_hash: str, name: str) -> Path:
-        """A file of a clip beside its original, such as its proxy. Raises NotFoundError when it is missing."""
+        """A file of a clip beside its original, such as its proxy. Raises NotFoundError when it is
+        missing."""
         path = self._clips / content_hash / name
         if not path.is_file():
             raise NotFoundError(f"A file of the clip {content_hash[:12]} is missing: {name}.")
@@ -123,7 +127,9 @@ class Library:
         path = self.clip_folder(content_hash) / f"original{row['suffix']}"
         if not path.is_file():
             name = Clip.model_validate_json(row["document"]).name
-            raise NotFoundError(f"The media file {name} has vanished from the data folder. Point to it in Picture.")
+            raise NotFoundError(
+                f"The media file {name} has vanished from the data folder. Point to it in Picture."
+            )
         return path
 
     def missing_clips(self, hashes: Iterable[str]) -> list[str]:
@@ -137,7 +143,12 @@ class Library:
         return missing
 
     def add_clip(
-        self, source: Path, name: str, suffix: str, ingest: Callable[[Path, str, Path], Clip], move: bool = False
+        self,
+        source: Path,
+        name: str,
+        suffix: str,
+        ingest: Callable[[Path, str, Path], Clip],
+        move: bool = False,
     ) -> Clip:
         """Take a media file in under the hash of its bytes. A file that is already there is not read again.
 
@@ -169,7 +180,8 @@ class Library:
             raise
         with self._database.write() as db:
             db.execute(
-                "INSERT OR REPLACE INTO clip VALUES (?, ?, ?, ?)", (content_hash, now(), suffix, clip.model_dump_json())
+                "INSERT OR REPLACE INTO clip VALUES (?, ?, ?, ?)",
+                (content_hash, now(), suffix, clip.model_dump_json()),
             )
         return clip
 
@@ -236,7 +248,8 @@ class Library:
         return kept
 
     def take_in(self, take: Take, sound: Path) -> None:
-        """Keep a take that was made elsewhere, with its sound file; one of this machine's own stays as it is."""
+        """Keep a take that was made elsewhere, with its sound file; one of this machine's own stays as it
+        is."""
         path = self.sound_path(take.sound_hash)
         if not path.is_file():
             write_safely(path, sound.read_bytes())

@@ -57,7 +57,8 @@ class Revision:
 
 
 _TABLES = ("shots", "captions", "scene_texts", "roles", "lines")
-"""Sequences of a project whose objects have ids: nearly all of them are the same from one revision to the next."""
+"""Sequences of a project whose objects have ids: nearly all of them are the same from one revision to the
+next."""
 
 _written: Kept[Value, str] = Kept()
 _written_tables: Kept[tuple[Value, ...], str] = Kept(most=256)
@@ -83,7 +84,8 @@ def _unpack(document: bytes) -> Project:
 
 
 def _checked(project: Project, before: Project) -> Project:
-    """A changed project as it will be read again: what is new in it is checked, the rest are the objects before.
+    """A changed project as it will be read again: what is new in it is checked, the rest are the objects
+    before.
 
     Raises:
         InputError: it could not be read again.
@@ -92,7 +94,8 @@ def _checked(project: Project, before: Project) -> Project:
     def checked(items: tuple[T, ...], others: tuple[T, ...]) -> tuple[T, ...]:
         known = {id(each) for each in others}
         return tuple(
-            each if id(each) in known else type(each).model_validate_json(each.model_dump_json()) for each in items
+            each if id(each) in known else type(each).model_validate_json(each.model_dump_json())
+            for each in items
         )
 
     try:
@@ -124,7 +127,9 @@ def sharing(project: Project, other: Project) -> Project:
         scene_texts=shared(project.scene_texts, other.scene_texts),
         roles=shared(project.roles, other.roles),
         lines=shared(project.lines, other.lines),
-        clips=same({key: same(clip, other.clips.get(key)) for key, clip in project.clips.items()}, other.clips),
+        clips=same(
+            {key: same(clip, other.clips.get(key)) for key, clip in project.clips.items()}, other.clips
+        ),
         house=same(project.house, other.house),
         rate=same(project.rate, other.rate),
         lexicon=same(project.lexicon, other.lexicon),
@@ -142,7 +147,9 @@ class ProjectStore:
         made = project_id or secrets.token_hex(4)
         with self._database.write() as db:
             db.execute("INSERT INTO project (id, made_at, head) VALUES (?, ?, 1)", (made, now()))
-            db.execute("INSERT INTO revision VALUES (?, 1, NULL, ?, ?, ?)", (made, label, now(), _pack(project)))
+            db.execute(
+                "INSERT INTO revision VALUES (?, 1, NULL, ?, ?, ?)", (made, label, now(), _pack(project))
+            )
         return made
 
     def exists(self, project_id: str) -> bool:
@@ -185,10 +192,14 @@ class ProjectStore:
         before = self._unpacked.get((project_id, based_on))
         checked = _checked(project, before) if before is not None else None
         with self._database.write() as db:
-            head = self._head_number(db.execute("SELECT head FROM project WHERE id = ?", (project_id,)).fetchone())
+            head = self._head_number(
+                db.execute("SELECT head FROM project WHERE id = ?", (project_id,)).fetchone()
+            )
             if head != based_on:
                 raise ClashError(based_on, head)
-            newest = db.execute("SELECT MAX(number) AS n FROM revision WHERE project_id = ?", (project_id,)).fetchone()
+            newest = db.execute(
+                "SELECT MAX(number) AS n FROM revision WHERE project_id = ?", (project_id,)
+            ).fetchone()
             number = int(newest["n"]) + 1
             db.execute(
                 "INSERT INTO revision VALUES (?, ?, ?, ?, ?, ?)",
@@ -206,11 +217,14 @@ class ProjectStore:
             ClashError: `based_on` is given and is not the newest revision in force.
         """
         self._step(
-            project_id, based_on, "SELECT parent FROM revision WHERE project_id = project.id AND number = project.head"
+            project_id,
+            based_on,
+            "SELECT parent FROM revision WHERE project_id = project.id AND number = project.head",
         )
 
     def redo(self, project_id: str, based_on: int | None = None) -> None:
-        """Go to the newest revision made after this one; nothing happens at the last. Raises ClashError as `undo`."""
+        """Go to the newest revision made after this one; nothing happens at the last. Raises ClashError as
+        `undo`."""
         self._step(
             project_id,
             based_on,
@@ -219,19 +233,26 @@ class ProjectStore:
 
     def _step(self, project_id: str, based_on: int | None, where: str) -> None:
         with self._database.write() as db:
-            head = self._head_number(db.execute("SELECT head FROM project WHERE id = ?", (project_id,)).fetchone())
+            head = self._head_number(
+                db.execute("SELECT head FROM project WHERE id = ?", (project_id,)).fetchone()
+            )
             if based_on is not None and head != based_on:
                 raise ClashError(based_on, head)
             db.execute(f"UPDATE project SET head = COALESCE(({where}), head) WHERE id = ?", (project_id,))
 
     def revisions(self, project_id: str, most: int = 200, before: int | None = None) -> list[Revision]:
-        """The states of a project, the newest first, at most so many; with `before` only those with a lower number."""
+        """The states of a project, the newest first, at most so many; with `before` only those with a lower
+        number."""
         with self._database.read() as db:
             parents = {
                 row["number"]: row["parent"]
-                for row in db.execute("SELECT number, parent FROM revision WHERE project_id = ?", (project_id,))
+                for row in db.execute(
+                    "SELECT number, parent FROM revision WHERE project_id = ?", (project_id,)
+                )
             }
-            head = self._head_number(db.execute("SELECT head FROM project WHERE id = ?", (project_id,)).fetchone())
+            head = self._head_number(
+                db.execute("SELECT head FROM project WHERE id = ?", (project_id,)).fetchone()
+            )
             rows = db.execute(
                 """SELECT number, label, made_at FROM revision WHERE project_id = ? AND number < ?
                 ORDER BY number DESC LIMIT ?""",
@@ -248,7 +269,8 @@ class ProjectStore:
         """The project as it was at a revision. Raises NotFoundError when there is none of that number."""
         with self._database.read() as db:
             row = db.execute(
-                "SELECT number, document FROM revision WHERE project_id = ? AND number = ?", (project_id, number)
+                "SELECT number, document FROM revision WHERE project_id = ? AND number = ?",
+                (project_id, number),
             ).fetchone()
         if row is None:
             raise NotFoundError(f"This project has no state {number}.")
@@ -265,7 +287,8 @@ class ProjectStore:
         """All projects that are there, the last changed first; or those that are deleted."""
         with self._database.read() as db:
             rows = db.execute(
-                f"""SELECT p.id, p.made_at AS born, p.deleted_at, r.made_at, r.number, r.document FROM project p
+                f"""SELECT p.id, p.made_at AS born, p.deleted_at, r.made_at, r.number, r.document
+                FROM project p
                 JOIN revision r ON r.project_id = p.id AND r.number = p.head
                 WHERE p.deleted_at IS {"NOT" if deleted else ""} NULL ORDER BY r.made_at DESC"""
             ).fetchall()
@@ -276,7 +299,13 @@ class ProjectStore:
             seconds = float(frames / project.rate.fraction)
             listed.append(
                 ListedProject(
-                    row["id"], project.name, row["born"], row["made_at"], seconds, len(project.lines), row["deleted_at"]
+                    row["id"],
+                    project.name,
+                    row["born"],
+                    row["made_at"],
+                    seconds,
+                    len(project.lines),
+                    row["deleted_at"],
                 )
             )
         return listed
@@ -293,7 +322,8 @@ class ProjectStore:
             db.execute("UPDATE project SET deleted_at = NULL WHERE id = ?", (project_id,))
 
     def delete_for_good(self, project_id: str) -> None:
-        """Forget a deleted project with all its states. Raises NotFoundError when it is not among the deleted."""
+        """Forget a deleted project with all its states. Raises NotFoundError when it is not among the
+        deleted."""
         with self._database.write() as db:
             row = db.execute("SELECT deleted_at FROM project WHERE id = ?", (project_id,)).fetchone()
             if row is None or row["deleted_at"] is None:
@@ -306,7 +336,10 @@ class ProjectStore:
     def documents(self) -> Iterator[bytes]:
         """The JSON of every state of every project, deleted ones included."""
         with self._database.read() as db:
-            ids = [(row["project_id"], row["number"]) for row in db.execute("SELECT project_id, number FROM revision")]
+            ids = [
+                (row["project_id"], row["number"])
+                for row in db.execute("SELECT project_id, number FROM revision")
+            ]
         for project_id, number in ids:
             with self._database.read() as db:
                 row = db.execute(
@@ -316,15 +349,17 @@ class ProjectStore:
                 yield zlib.decompress(row["document"])
 
     def _project(self, project_id: str, number: int, document: bytes) -> Project:
-        """A revision unpacked, and kept: it never changes. What it has in common with the one before are the same
-        objects, so that what was made of them is known again."""
+        """A revision unpacked, and kept: it never changes. What it has in common with the one before are the
+        same objects, so that what was made of them is known again."""
         key = (project_id, number)
         with self._lock:
             known = self._unpacked.get(key)
             if known is not None:
                 self._unpacked.move_to_end(key)
                 return known
-            newest = next((each for (of, _), each in reversed(self._unpacked.items()) if of == project_id), None)
+            newest = next(
+                (each for (of, _), each in reversed(self._unpacked.items()) if of == project_id), None
+            )
         made = _unpack(document)
         if newest is not None:
             made = sharing(made, newest)

@@ -14,7 +14,9 @@ class Results:
     def failures(self, project_id: str) -> dict[str, str]:
         """Lines whose last try to be voiced failed, and why."""
         with self._database.read() as db:
-            rows = db.execute("SELECT line_id, reason FROM line_failure WHERE project_id = ?", (project_id,)).fetchall()
+            rows = db.execute(
+                "SELECT line_id, reason FROM line_failure WHERE project_id = ?", (project_id,)
+            ).fetchall()
         return {row["line_id"]: row["reason"] for row in rows}
 
     def keep_failures(self, project_id: str, tried: Collection[str], failed: Mapping[str, str]) -> None:
@@ -24,7 +26,8 @@ class Results:
             return
         with self._database.write() as db:
             db.executemany(
-                "DELETE FROM line_failure WHERE project_id = ? AND line_id = ?", [(project_id, each) for each in gone]
+                "DELETE FROM line_failure WHERE project_id = ? AND line_id = ?",
+                [(project_id, each) for each in gone],
             )
             db.executemany(
                 "INSERT OR REPLACE INTO line_failure VALUES (?, ?, ?)",
@@ -43,5 +46,6 @@ class Results:
     def keep_docket(self, project_id: str, kind: str, document: Mapping[str, Any]) -> None:
         with self._database.write() as db:
             db.execute(
-                "INSERT OR REPLACE INTO docket VALUES (?, ?, ?, ?)", (project_id, kind, json.dumps(document), now())
+                "INSERT OR REPLACE INTO docket VALUES (?, ?, ?, ?)",
+                (project_id, kind, json.dumps(document), now()),
             )

@@ -23,8 +23,9 @@ FRAME = 480
 """A frame of the aligner at 48 kHz: 10 ms."""
 
 DOUBTFUL = -4.6
-"""Words whose sound is less likely than this, in natural logarithms a frame against the best phonemes there are, were
-probably said otherwise: in our trials words that were said lie above, others below (docs/benchmarks.md)."""
+"""Words whose sound is less likely than this, in natural logarithms a frame against the best phonemes there
+are, were probably said otherwise: in our trials words that were said lie above, others below
+(docs/benchmarks.md)."""
 
 _OTHER_TEXT = 0.4
 """The share of doubtful words from which on the recording is taken to say another text."""
@@ -32,7 +33,8 @@ _DITHER = 0.003
 _SHORTEST_WORD = 3
 _REST_S, _LONGEST_STRETCH_S = 0.35, 15.0
 _LEAST_SILENCE_S = 0.04
-"""Before and after words also short silences count: the closure of a stop, the gap between a breath and a word."""
+"""Before and after words also short silences count: the closure of a stop, the gap between a breath and a
+word."""
 
 
 class OtherTextError(InputError):
@@ -58,11 +60,14 @@ class DraftWord:
 
 ARPABET: Mapping[str, str] = {
     "ɜː": "ER", "ɚ": "ER", "ɝ": "ER", "aɪ": "AY", "aʊ": "AW", "eɪ": "EY", "oʊ": "OW", "əʊ": "OW", "ɔɪ": "OY",
-    "tʃ": "CH", "dʒ": "JH", "iː": "IY", "uː": "UW", "ɑː": "AA", "ɔː": "AO", "ɪɹ": "IH R", "ɛɹ": "EH R", "ʊɹ": "UH R",
-    "i": "IY", "ɪ": "IH", "ᵻ": "IH", "e": "EH", "ɛ": "EH", "æ": "AE", "a": "AE", "ʌ": "AH", "ə": "AH", "ɐ": "AH",
+    "tʃ": "CH", "dʒ": "JH", "iː": "IY", "uː": "UW", "ɑː": "AA", "ɔː": "AO", "ɪɹ": "IH R", "ɛɹ": "EH R",
+    "ʊɹ": "UH R",
+    "i": "IY", "ɪ": "IH", "ᵻ": "IH", "e": "EH", "ɛ": "EH", "æ": "AE", "a": "AE", "ʌ": "AH", "ə": "AH",
+    "ɐ": "AH",
     "ɑ": "AA", "ɒ": "AA", "ɔ": "AO", "o": "OW", "ʊ": "UH", "u": "UW", "p": "P", "b": "B", "t": "T", "d": "D",
     "k": "K", "ɡ": "G", "f": "F", "v": "V", "θ": "TH", "ð": "DH", "s": "S", "z": "Z", "ʃ": "SH", "ʒ": "ZH",
-    "h": "HH", "m": "M", "n": "N", "ŋ": "NG", "l": "L", "ɫ": "L", "r": "R", "ɹ": "R", "w": "W", "j": "Y", "ɾ": "D",
+    "h": "HH", "m": "M", "n": "N", "ŋ": "NG", "l": "L", "ɫ": "L", "r": "R", "ɹ": "R", "w": "W", "j": "Y",
+    "ɾ": "D",
     "ʔ": "T", "x": "K",
 }  # fmt: skip
 
@@ -83,7 +88,9 @@ def arpabet(ipa: str) -> str:
     return " ".join(found)
 
 
-def align_english(sound: Mono, words: Sequence[Sequence[str]], ipa: Mapping[str, str], progress: Progress) -> Alignment:
+def align_english(
+    sound: Mono, words: Sequence[Sequence[str]], ipa: Mapping[str, str], progress: Progress
+) -> Alignment:
     """Align the words of a text with a recording of it.
 
     Args:
@@ -122,7 +129,8 @@ def align_english(sound: Mono, words: Sequence[Sequence[str]], ipa: Mapping[str,
 
 
 def _out_of_silence(sound: Mono, words: list[tuple[int, int]]) -> list[tuple[int, int]]:
-    """Words begin and end where something is heard: the aligner likes to begin one in the silence before it."""
+    """Words begin and end where something is heard: the aligner likes to begin one in the silence before
+    it."""
     shape = find_shape(sound, _LEAST_SILENCE_S, recorded=True)
     silences = ((0, shape.onset), *shape.pauses, (shape.end, len(sound)))
     moved: list[tuple[int, int]] = []
@@ -150,7 +158,8 @@ def _unlikely(place: Segment, free: "np.ndarray[tuple[int], np.dtype[np.float64]
 
 
 def stretches_of(sound: Mono) -> tuple[tuple[int, int], ...]:
-    """Parts of a recording to be listened to apart: from one rest to another, at most a quarter of a minute each."""
+    """Parts of a recording to be listened to apart: from one rest to another, at most a quarter of a minute
+    each."""
     shape = find_shape(sound, _REST_S, recorded=True)
     edges = [0, *((start + end) // 2 for start, end in shape.pauses), len(sound)]
     most = round(_LONGEST_STRETCH_S * SAMPLE_RATE_HZ)
@@ -167,10 +176,11 @@ def stretches_of(sound: Mono) -> tuple[tuple[int, int], ...]:
 
 
 def draft_words(sound: Mono, stretches: Sequence[tuple[int, int]], progress: Progress) -> list[DraftWord]:
-    """What some stretches of an English recording seem to say, with the time of every word: a draft, to be read over.
+    """What some stretches of an English recording seem to say, with the time of every word: a draft, to be
+    read over.
 
-    The search is narrowed (`maxhmmpf`, `maxwpf`, no second pass): as many words are right, in 0.55 of the time
-    (docs/benchmarks.md).
+    The search is narrowed (`maxhmmpf`, `maxwpf`, no second pass): as many words are right, in 0.55 of the
+    time (docs/benchmarks.md).
     """
     lm = f"{get_model_path()}/en-us/en-us.lm.bin"
     decoder = Decoder(cmn="batch", lm=lm, maxhmmpf=3000, maxwpf=5, fwdflat=False, **_model())
@@ -208,7 +218,9 @@ def _segments(decoder: Decoder, data: bytes) -> list[Segment]:
 
 def _free_scores(data: bytes) -> "np.ndarray[tuple[int], np.dtype[np.float64]]":
     """For each frame how likely the best phonemes are, whatever they are: natural logarithms."""
-    decoder = Decoder(lm=None, allphone=f"{get_model_path()}/en-us/en-us-phone.lm.bin", cmn="batch", lw=2.0, **_model())
+    decoder = Decoder(
+        lm=None, allphone=f"{get_model_path()}/en-us/en-us-phone.lm.bin", cmn="batch", lw=2.0, **_model()
+    )
     scores = np.zeros(len(data) // 320 + 2)
     for _, first, last, likelihood in _segments(decoder, data):
         scores[first : last + 1] = math.log(likelihood) / (last - first + 1) if likelihood > 0 else 0.0

@@ -19,9 +19,10 @@ NATURAL_USES = "narration, stories, explainers"
 class Voice(BaseModel):
     """A voice of the catalogue.
 
-    `natural`: it sounds like a person rather than a machine. `commercial`: its licence is known to allow commercial
-    use. `has_range`: the up and down of its pitch can be set. `engine_voice`, `pitch` and `liveliness` (0 to 99) are
-    for the engine only; `phonemes_by` is the espeak-ng voice that counts its phonemes.
+    `natural`: it sounds like a person rather than a machine. `commercial`: its licence is known to allow
+    commercial use. `has_range`: the up and down of its pitch can be set. `engine_voice`, `pitch` and
+    `liveliness` (0 to 99) are for the engine only; `phonemes_by` is the espeak-ng voice that counts its
+    phonemes.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -95,19 +96,69 @@ VOICES: tuple[Voice, ...] = (
     *NATURAL,
     _voice("orla", "Orla", "en-GB", "Britain", ("woman", "grown"), "clear and even", "gmw/en+f3", 46, 52),
     _voice("pell", "Pell", "en-GB", "Britain", ("man", "old"), "low and unhurried", "gmw/en+m7", 30, 38),
-    _voice("tamsin", "Tamsin", "en-GB", "Britain", ("woman", "young"), "light, quick to rise", "gmw/en+f2", 60, 66),
+    _voice(
+        "tamsin",
+        "Tamsin",
+        "en-GB",
+        "Britain",
+        ("woman", "young"),
+        "light, quick to rise",
+        "gmw/en+f2",
+        60,
+        66,
+    ),
     _voice("corin", "Corin", "en-GB", "Britain", ("man", "grown"), "plain and firm", "gmw/en+m3", 44, 48),
     _voice(
-        "maeve", "Maeve", "en-US", "United States", ("woman", "grown"), "warm, wide in range", "gmw/en-US+f4", 44, 62
+        "maeve",
+        "Maeve",
+        "en-US",
+        "United States",
+        ("woman", "grown"),
+        "warm, wide in range",
+        "gmw/en-US+f4",
+        44,
+        62,
     ),
-    _voice("wade", "Wade", "en-US", "United States", ("man", "grown"), "level and close", "gmw/en-US+m1", 40, 44),
+    _voice(
+        "wade", "Wade", "en-US", "United States", ("man", "grown"), "level and close", "gmw/en-US+m1", 40, 44
+    ),
     _voice("ines", "Inés", "es-ES", "Spain", ("woman", "grown"), "clear and even", "roa/es+f3", 46, 52),
-    _voice("bruno", "Bruno", "es-419", "Latin America", ("man", "grown"), "round and calm", "roa/es-419+m3", 42, 46),
-    _voice("pilar", "Pilar", "es-419", "Latin America", ("woman", "young"), "light, quick", "roa/es-419+f2", 60, 66),
+    _voice(
+        "bruno",
+        "Bruno",
+        "es-419",
+        "Latin America",
+        ("man", "grown"),
+        "round and calm",
+        "roa/es-419+m3",
+        42,
+        46,
+    ),
+    _voice(
+        "pilar",
+        "Pilar",
+        "es-419",
+        "Latin America",
+        ("woman", "young"),
+        "light, quick",
+        "roa/es-419+f2",
+        60,
+        66,
+    ),
     _voice("anselmo", "Anselmo", "es-ES", "Spain", ("man", "old"), "low and unhurried", "roa/es+m7", 30, 38),
     _voice("elodie", "Élodie", "fr-FR", "France", ("woman", "grown"), "light and even", "roa/fr+f3", 48, 52),
     _voice("remi", "Rémi", "fr-FR", "France", ("man", "grown"), "dry and firm", "roa/fr+m3", 42, 46),
-    _voice("margaux", "Margaux", "fr-FR", "France", ("woman", "young"), "bright, quick to rise", "roa/fr+f2", 60, 66),
+    _voice(
+        "margaux",
+        "Margaux",
+        "fr-FR",
+        "France",
+        ("woman", "young"),
+        "bright, quick to rise",
+        "roa/fr+f2",
+        60,
+        66,
+    ),
     _voice("gaspard", "Gaspard", "fr-FR", "France", ("man", "old"), "low and unhurried", "roa/fr+m7", 30, 38),
     _voice("greta", "Greta", "de-DE", "Germany", ("woman", "grown"), "clear and firm", "gmw/de+f3", 46, 50),
     _voice("jannis", "Jannis", "de-DE", "Germany", ("man", "grown"), "low and plain", "gmw/de+m3", 40, 44),
@@ -143,7 +194,8 @@ def sample_text(voice: Voice) -> str:
 
 
 def unread(voice: Voice, text: str) -> tuple[str, str]:
-    """Which scripts of a text a voice does not read ('reads no Han script') and the words in them; else '' and ''."""
+    """Which scripts of a text a voice does not read ('reads no Han script') and the words in them; else ''
+    and ''."""
     foreign = scripts_in(text) - scripts_in(sample_text(voice))
     if not foreign:
         return "", ""

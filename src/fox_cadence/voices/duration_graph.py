@@ -1,7 +1,9 @@
-"""A neural voice cut in two where it has settled how long each phoneme lasts, so that those lengths can be set.
+"""A neural voice cut in two where it has settled how long each phoneme lasts, so that those lengths can be
+set.
 
-These voices work out whole numbers of steps for each phoneme before any sound. Asked for another speed they round
-each one, which moves the length of a line in jumps; here the numbers are read, brought to a wanted total, and fed back.
+These voices work out whole numbers of steps for each phoneme before any sound. Asked for another speed they
+round each one, which moves the length of a line in jumps; here the numbers are read, brought to a wanted
+total, and fed back.
 """
 
 from dataclasses import dataclass
@@ -36,8 +38,10 @@ class DurationGraph:
 
     Args:
         path: an ONNX file.
-        tensor: the name of the lengths; None finds the only rounding up in the model, as Piper's voices have it.
-        noises: random tensors that become inputs, by the name they then have; the same input gives the same sound.
+        tensor: the name of the lengths; None finds the only rounding up in the model, as Piper's voices have
+            it.
+        noises: random tensors that become inputs, by the name they then have; the same input gives the same
+            sound.
 
     Raises:
         NoDurationsError: there is no such tensor.
@@ -48,7 +52,9 @@ class DurationGraph:
         place = _place_of(model, tensor)
         self._tensor = place.tensor
         self._dtype = np.float32 if place.kind == onnx.TensorProto.FLOAT else np.int64
-        if place.tensor not in {each.name for each in model.graph.value_info}:  # the extractor asks for its type
+        if place.tensor not in {
+            each.name for each in model.graph.value_info
+        }:  # the extractor asks for its type
             model.graph.value_info.append(onnx.helper.make_tensor_value_info(place.tensor, place.kind, None))
         inputs = [each.name for each in model.graph.input]
         lengths = Extractor(model).extract_model(inputs, [place.tensor])
@@ -67,15 +73,23 @@ class DurationGraph:
     def sound(self, inputs: Inputs, steps: Steps) -> list[NDArray[np.float32]]:
         """All outputs of the model for these lengths, which have the shape that `lengths` gave."""
         given = {**inputs, self._tensor: steps.astype(self._dtype)}
-        found = self._sound.run(None, {name: value for name, value in given.items() if name in self._sound_inputs})
+        found = self._sound.run(
+            None, {name: value for name, value in given.items() if name in self._sound_inputs}
+        )
         return [np.asarray(each, dtype=np.float32) for each in found]
 
 
 def _place_of(model: onnx.ModelProto, tensor: str | None) -> _Place:
-    made = [node for node in model.graph.node if (node.op_type == "Ceil" if tensor is None else tensor in node.output)]
+    made = [
+        node
+        for node in model.graph.node
+        if (node.op_type == "Ceil" if tensor is None else tensor in node.output)
+    ]
     if len(made) != 1:
         raise NoDurationsError("this model does not show how long its phonemes last")
-    kind = next((attribute.i for attribute in made[0].attribute if attribute.name == "to"), onnx.TensorProto.FLOAT)
+    kind = next(
+        (attribute.i for attribute in made[0].attribute if attribute.name == "to"), onnx.TensorProto.FLOAT
+    )
     return _Place(tensor or made[0].output[0], kind)
 
 
@@ -102,13 +116,17 @@ def _session(model: onnx.ModelProto) -> onnxruntime.InferenceSession:
     options = onnxruntime.SessionOptions()
     options.log_severity_level = _SILENT_LOG
     options.intra_op_num_threads = options.inter_op_num_threads = 1  # repeatable, and the page keeps a core
-    return onnxruntime.InferenceSession(model.SerializeToString(), options, providers=["CPUExecutionProvider"])
+    return onnxruntime.InferenceSession(
+        model.SerializeToString(), options, providers=["CPUExecutionProvider"]
+    )
 
 
 def brought_to(steps: Steps, factor: float) -> Steps:
-    """Steps made `factor` times as long, each running total rounded: what is lost by one is made up by the next.
+    """Steps made `factor` times as long, each running total rounded: what is lost by one is made up by the
+    next.
 
-    A phoneme that has a step keeps one at least; the others give for it, as long as they have something to give.
+    A phoneme that has a step keeps one at least; the others give for it, as long as they have something to
+    give.
     """
     wanted = max(round(float(steps.sum()) * factor), int(np.count_nonzero(steps)))
     made, scale = _scaled(steps, factor), factor

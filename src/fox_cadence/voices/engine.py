@@ -22,7 +22,8 @@ class Abilities:
 
 @dataclass(frozen=True, slots=True)
 class Utterance:
-    """Text to say. `voice` is the engine's own identifier; pace 1 is natural; pitch and liveliness run from 0 to 99.
+    """Text to say. `voice` is the engine's own identifier; pace 1 is natural; pitch and liveliness run from 0
+    to 99.
 
     `sounds` are parts of the text, each from a character to one, that are said as the IPA given with them.
     """
@@ -39,8 +40,8 @@ class Utterance:
 class Speech:
     """Sound of an utterance: mono float32 in -1..1, and the sample at which each word begins.
 
-    `onsets` holds pairs (character in the text, sample), in order; an engine may leave words out. `phonemes` holds
-    the samples at which phonemes begin.
+    `onsets` holds pairs (character in the text, sample), in order; an engine may leave words out. `phonemes`
+    holds the samples at which phonemes begin.
     """
 
     samples: NDArray[np.float32]

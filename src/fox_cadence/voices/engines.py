@@ -45,7 +45,9 @@ class Engines:
             EngineError: this installation has none of that name.
         """
         if missing(voice.engine):
-            raise EngineError(f"{voice.name} can't speak: {missing(voice.engine)}. Choose another voice in Cast.")
+            raise EngineError(
+                f"{voice.name} can't speak: {missing(voice.engine)}. Choose another voice in Cast."
+            )
         return self._by_name[voice.engine]
 
     def close(self) -> None:

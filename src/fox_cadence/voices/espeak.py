@@ -44,7 +44,8 @@ class EspeakEngine:
         return replace(speech, onsets=onsets)
 
     def _marked(self, utterance: Utterance) -> tuple[str, list[int]]:
-        """The text with its pronunciations in the library's letters, and for each character the one it came from."""
+        """The text with its pronunciations in the library's letters, and for each character the one it came
+        from."""
         text = checked_text(utterance.text).replace("[[", "((")  # the editor's own brackets are no phonemes
         known = self._known_letters(utterance.voice)
         made, places, at = "", list[int](), 0
@@ -53,7 +54,8 @@ class EspeakEngine:
                 said = f"[[{letters_of(ipa, known)}]]"
             except UnsoundedError as error:
                 raise EngineError(
-                    f"This voice has no sound for “{error.sign}” in /{ipa}/. Spell the word as it sounds instead."
+                    f"This voice has no sound for “{error.sign}” in /{ipa}/. Spell the word as it sounds "
+                    "instead."
                 ) from error
             made += text[at:start] + said
             places += [*range(at, start), *[start] * len(said)]
@@ -75,12 +77,15 @@ class EspeakEngine:
     def phonemes(self, texts: list[str], voice: str) -> list[list[str]]:
         """The phonemes of texts, a string of IPA for each clause, single phonemes joined by `_`.
 
-        Of a text that is too long to say only the beginning is looked at: it must not cost the others their estimate.
+        Of a text that is too long to say only the beginning is looked at: it must not cost the others their
+        estimate.
 
         Raises:
             EngineError: the engine died, hung, or does not have the voice.
         """
-        header, _ = self._worker.ask({"texts": [checked_text(text[:LONGEST_TEXT]) for text in texts], "voice": voice})
+        header, _ = self._worker.ask(
+            {"texts": [checked_text(text[:LONGEST_TEXT]) for text in texts], "voice": voice}
+        )
         return [[str(clause) for clause in clauses] for clauses in header["phonemes"]]
 
     def close(self) -> None:

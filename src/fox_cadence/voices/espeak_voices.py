@@ -1,7 +1,7 @@
 """The voices we made of espeak-ng, as tables: what people choose by, and what the engine is told.
 
-The engine calls nearly all of its own voices male and ageless, so contrast comes from variants, pitch and range
-(measured, docs/benchmarks.md).
+The engine calls nearly all of its own voices male and ageless, so contrast comes from variants, pitch and
+range (measured, docs/benchmarks.md).
 """
 
 from typing import Literal, TypeAlias
@@ -18,7 +18,8 @@ LIGHT: Kind = ("woman", "young", "light, quick to rise", "f2", 60, 66)
 LOW: Kind = ("man", "old", "low and unhurried", "m7", 30, 38)
 
 Row: TypeAlias = tuple[str, str, str, tuple[str, ...]]
-"""Language tag, region, the engine's own identifier, names: of the kinds clear, firm, light and low, in this order."""
+"""Language tag, region, the engine's own identifier, names: of the kinds clear, firm, light and low, in this
+order."""
 
 KINDS: tuple[Kind, ...] = (CLEAR, FIRM, LIGHT, LOW)
 

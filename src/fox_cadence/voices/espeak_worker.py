@@ -1,12 +1,13 @@
 """The process that holds the espeak-ng library. Run as a module; speaks JSON lines on stdin and stdout.
 
-The library is neither thread safe nor repeatable within one process, so this process initialises it, does nothing
-else, and forks a child for each utterance. The child sets every parameter, because they survive a change of voice.
-A request is `{"text", "voice", "wpm", "pitch", "range", "marked"}`; where `marked` is true, parts of the text in double
-square brackets are phonemes in the library's own letters. An answer is a JSON line with the byte count of the sound
-that follows it (mono, 16 bit), or `{"error"}`. A request `{"texts", "voice"}` is answered with the phonemes of each
-text (`{"phonemes"}`), a clause a string, in IPA with `_` between them. A request `{"letters", "voice"}` is answered
-with the IPA of each of those letters of the library (`{"ipa"}`), empty where it is not just one sound of the voice.
+The library is neither thread safe nor repeatable within one process, so this process initialises it, does
+nothing else, and forks a child for each utterance. The child sets every parameter, because they survive a
+change of voice. A request is `{"text", "voice", "wpm", "pitch", "range", "marked"}`; where `marked` is true,
+parts of the text in double square brackets are phonemes in the library's own letters. An answer is a JSON
+line with the byte count of the sound that follows it (mono, 16 bit), or `{"error"}`. A request `{"texts",
+"voice"}` is answered with the phonemes of each text (`{"phonemes"}`), a clause a string, in IPA with `_`
+between them. A request `{"letters", "voice"}` is answered with the IPA of each of those letters of the
+library (`{"ipa"}`), empty where it is not just one sound of the voice.
 """
 
 import ctypes
@@ -47,13 +48,17 @@ class _Event(ctypes.Structure):
     )
 
 
-_Callback = ctypes.CFUNCTYPE(ctypes.c_int, ctypes.POINTER(ctypes.c_short), ctypes.c_int, ctypes.POINTER(_Event))
+_Callback = ctypes.CFUNCTYPE(
+    ctypes.c_int, ctypes.POINTER(ctypes.c_short), ctypes.c_int, ctypes.POINTER(_Event)
+)
 
 
 def _load() -> tuple[ctypes.CDLL, int]:
     library = ctypes.CDLL(espeakng_loader.get_library_path())
     data = str(espeakng_loader.get_data_path()).encode()
-    rate = library.espeak_Initialize(SYNCHRONOUS, 0, data, INIT_PHONEME_EVENTS | INIT_PHONEME_IPA | INIT_DONT_EXIT)
+    rate = library.espeak_Initialize(
+        SYNCHRONOUS, 0, data, INIT_PHONEME_EVENTS | INIT_PHONEME_IPA | INIT_DONT_EXIT
+    )
     if rate <= 0:
         raise OSError("espeak-ng could not be initialised: its data was not found")
     return library, rate
@@ -84,11 +89,14 @@ def _speak(library: ctypes.CDLL, rate: int, request: dict[str, object]) -> tuple
 
     callback = _Callback(on_sound)
     library.espeak_SetSynthCallback(callback)
-    library.espeak_ng_SetRandSeed(ctypes.c_long(1))  # else its noise follows the clock and no take could be made again
+    library.espeak_ng_SetRandSeed(
+        ctypes.c_long(1)
+    )  # else its noise follows the clock and no take could be made again
     if library.espeak_SetVoiceByName(str(request["voice"]).encode()) != 0:
         return {"error": f"espeak-ng has no voice {request['voice']!r}"}, b""
     for parameter, value in (
-        (RATE, request["wpm"]), (VOLUME, 100), (PITCH, request["pitch"]), (RANGE, request["range"]), (WORD_GAP, 0),
+        (RATE, request["wpm"]), (VOLUME, 100), (PITCH, request["pitch"]), (RANGE, request["range"]),
+        (WORD_GAP, 0),
     ):  # fmt: skip
         library.espeak_SetParameter(parameter, value, 0)
     text = str(request["text"]).encode()
@@ -182,7 +190,9 @@ def _in_child(library: ctypes.CDLL, rate: int, request: dict[str, object]) -> tu
             if not ready:
                 os.kill(child, signal.SIGKILL)
                 os.waitpid(child, 0)
-                return json.dumps({"error": f"espeak-ng did not answer within {TIME_LIMIT_S:.0f} s"}).encode(), b""
+                return json.dumps(
+                    {"error": f"espeak-ng did not answer within {TIME_LIMIT_S:.0f} s"}
+                ).encode(), b""
             block = source.read(1 << 16)
             if not block:
                 break

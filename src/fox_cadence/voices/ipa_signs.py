@@ -8,7 +8,8 @@ HIBARI_SIGNS: Mapping[str, str] = {
     "ʔ": "t", "c": "k", "ɲ": "nj", "a": "æ", "y": "u", "ø": "ɜ", "œ": "ɜ", "ʁ": "ɹ", "ɫ": "l", "ɨ": "ɪ", "ɒ": "ɑ",
     "ʍ": "w", "ç": "h", "β": "v", "ɣ": "ɡ", "ʎ": "lj", "̃": "", "̩": "", ".": "", "ʰ": "", "ˑ": "", "ɾ": "T",
 }  # fmt: skip
-"""American English as the model was taught it: one sign for a diphthong; the nearest sound for those it has not."""
+"""American English as the model was taught it: one sign for a diphthong; the nearest sound for those it has
+not."""
 
 
 def rewritten(ipa: str, signs: Mapping[str, str]) -> str:
@@ -35,7 +36,8 @@ _ESPEAK = (
     " tS; ts S; l; A@"
 )
 ESPEAK_LETTERS = tuple(_ESPEAK.split(" "))
-"""Letters of espeak-ng for phonemes (its docs/phonemes.md); which of them a voice has, and as what, is asked of it."""
+"""Letters of espeak-ng for phonemes (its docs/phonemes.md); which of them a voice has, and as what, is asked
+of it."""
 
 _NEAREST: Mapping[str, tuple[str, ...]] = {
     "ɹ": ("r", "ɾ", "ʁ"), "r": ("ɹ", "ɾ", "ʁ"), "ɾ": ("r", "ɹ"), "ʁ": ("r", "ɹ"), "ʀ": ("ʁ", "r"), "ɻ": ("ɹ", "r"),

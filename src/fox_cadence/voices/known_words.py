@@ -1,5 +1,5 @@
-"""Words whose sound is known, so that those a voice must guess can be shown. English only: the CMU dictionary that
-comes with pocketsphinx (134,000 words)."""
+"""Words whose sound is known, so that those a voice must guess can be shown. English only: the CMU dictionary
+that comes with pocketsphinx (134,000 words)."""
 
 from functools import lru_cache
 from pathlib import Path
@@ -24,6 +24,8 @@ def is_guessed(word: str, language: str) -> bool | None:
     parts = [part.replace("’", "'") for part in plain(word).replace("–", "-").split("-") if part]
     known = _english()
     return any(
-        part not in known and part.removesuffix("'s") not in known and not any(sign.isdigit() for sign in part)
+        part not in known
+        and part.removesuffix("'s") not in known
+        and not any(sign.isdigit() for sign in part)
         for part in parts
     )

@@ -34,7 +34,8 @@ class ModelStore(Protocol):
 
 
 class SpokenLengths:
-    """An estimator (core.length_model) over phonemes. Counted texts are kept, so that estimating again is quick."""
+    """An estimator (core.length_model) over phonemes. Counted texts are kept, so that estimating again is
+    quick."""
 
     def __init__(self, phonemizer: Phonemizer, store: ModelStore) -> None:
         self._phonemizer, self._store = phonemizer, store
@@ -82,7 +83,8 @@ class SpokenLengths:
             self._keep(text, voice, features(clauses, text))
 
     def learn(self, take: Take) -> None:
-        """Take a natural take into the model of its voice; one that was directed or given a length teaches nothing."""
+        """Take a natural take into the model of its voice; one that was directed or given a length teaches
+        nothing."""
         voice = voice_by_id(take.voice_id)
         asked = take.request
         directed = asked is not None and (asked.touches or asked.pronunciations or asked.pauses != 1)
@@ -100,7 +102,8 @@ class SpokenLengths:
                 self._save()
 
     def save(self) -> None:
-        """Keep what was learnt since the last time. What a crash loses of it is learnt again from the next takes."""
+        """Keep what was learnt since the last time. What a crash loses of it is learnt again from the next
+        takes."""
         with self._lock:
             self._save()
 

@@ -37,6 +37,7 @@ def make(engines: Engines, voice: Voice, request: VoicingRequest) -> MadeTake:
     except Exception as error:
         _log.exception("voice %s failed on %r", voice.id, request.text)
         raise EngineError(
-            f"{voice.name} can't say this line ({type(error).__name__}). Give it to another voice, or change its words."
+            f"{voice.name} can't say this line ({type(error).__name__}). Give it to another voice, or "
+            "change its words."
         ) from error
     return MadeTake(take, sound, time.monotonic() - began)

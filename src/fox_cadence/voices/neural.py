@@ -1,6 +1,7 @@
 """Neural voices: text to phonemes, lengths brought to the pace, sound, and the time of every word.
 
-Both families work sentence by sentence. Runs in the worker process (neural_worker.py); nothing here fetches anything.
+Both families work sentence by sentence. Runs in the worker process (neural_worker.py); nothing here fetches
+anything.
 """
 
 import hashlib
@@ -42,7 +43,8 @@ class TooLongError(ValueError):
 
 @dataclass(frozen=True)
 class Sentence:
-    """Symbols of a sentence, the model's numbers for it, and for each symbol the place of its first number."""
+    """Symbols of a sentence, the model's numbers for it, and for each symbol the place of its first
+    number."""
 
     symbols: tuple[str, ...]
     ids: tuple[int, ...]
@@ -139,7 +141,10 @@ def speak(family: Family, text: str, pace: float, sounds: Sequence[tuple[int, in
     lag = round(family.onset_lag_s * family.rate_hz)
     return Spoken(
         sound,
-        [(character, max(0, begins[place] - lag)) for character, place in _words(family, text, symbols, said)],
+        [
+            (character, max(0, begins[place] - lag))
+            for character, place in _words(family, text, symbols, said)
+        ],
         [begin for symbol, begin in zip(symbols, begins, strict=True) if is_sound(symbol)],
     )
 
@@ -178,7 +183,9 @@ def _pronounced(family: Family, text: str, said: Mapping[int, tuple[str, ...]]) 
     return [tuple(part) for part in made]
 
 
-def _words(family: Family, text: str, symbols: list[str], said: Mapping[int, tuple[str, ...]]) -> list[tuple[int, int]]:
+def _words(
+    family: Family, text: str, symbols: list[str], said: Mapping[int, tuple[str, ...]]
+) -> list[tuple[int, int]]:
     """For each word its character and the symbol it begins with: the space before it, in running speech."""
     words = words_of(text)
     alone = [said.get(number) or family.alone(word.text) for number, word in enumerate(words)]
@@ -194,7 +201,9 @@ def _words(family: Family, text: str, symbols: list[str], said: Mapping[int, tup
 def _known_signs(ipa: str, known: Container[str]) -> tuple[str, ...]:
     for sign in ipa:
         if sign not in known:
-            raise UnknownSoundError(f"this voice has no sound for “{sign}” in /{ipa}/; spell the word as it sounds")
+            raise UnknownSoundError(
+                f"this voice has no sound for “{sign}” in /{ipa}/; spell the word as it sounds"
+            )
     return tuple(ipa)
 
 

@@ -7,7 +7,8 @@ _LIMIT_S = 120.0
 
 
 class NeuralEngine:
-    """Speaks through a worker process that loads a voice when it is first asked for it (about two seconds)."""
+    """Speaks through a worker process that loads a voice when it is first asked for it (about two
+    seconds)."""
 
     def __init__(self, name: str) -> None:
         self._worker = WorkerLink("fox_cadence.voices.neural_worker", name, _LIMIT_S)
@@ -18,7 +19,9 @@ class NeuralEngine:
     def say(self, utterance: Utterance) -> Speech:
         text = checked_text(utterance.text)
         sounds = [list(part) for part in utterance.sounds]
-        return self._worker.speech({"text": text, "voice": utterance.voice, "pace": utterance.pace, "sounds": sounds})
+        return self._worker.speech(
+            {"text": text, "voice": utterance.voice, "pace": utterance.pace, "sounds": sounds}
+        )
 
     def close(self) -> None:
         self._worker.close()

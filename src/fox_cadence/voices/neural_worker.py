@@ -1,8 +1,8 @@
 """The process that holds neural voices. Run as a module; speaks JSON lines on stdin and stdout.
 
-A request is `{"text", "voice", "pace", "sounds"}`, the last a list of `[start, end, ipa]` over characters of the text;
-an answer is a JSON line with the byte count of the sound that follows it (mono, 16 bit), its rate, and when words and
-phonemes begin, or `{"error"}`.
+A request is `{"text", "voice", "pace", "sounds"}`, the last a list of `[start, end, ipa]` over characters of
+the text; an answer is a JSON line with the byte count of the sound that follows it (mono, 16 bit), its rate,
+and when words and phonemes begin, or `{"error"}`.
 """
 
 import json
@@ -22,7 +22,9 @@ def _answer(request: dict[str, object]) -> tuple[dict[str, object], bytes]:
         return {"error": f"there is no neural voice {name!r}"}, b""
     except Exception as error:
         reason = str(error).splitlines()[0][:200] if str(error) else type(error).__name__
-        return {"error": f"The file of this voice can't be used ({reason}). Choose another voice in Cast."}, b""
+        return {
+            "error": f"The file of this voice can't be used ({reason}). Choose another voice in Cast."
+        }, b""
     try:
         sounds = [(int(start), int(end), str(ipa)) for start, end, ipa in request.get("sounds") or ()]  # type: ignore[attr-defined]
         spoken = speak(voice, str(request["text"]), float(str(request["pace"])), sounds)
@@ -37,7 +39,9 @@ def _answer(request: dict[str, object]) -> tuple[dict[str, object], bytes]:
 
 def main() -> None:
     answers = os.fdopen(os.dup(sys.stdout.fileno()), "wb")
-    os.dup2(sys.stderr.fileno(), sys.stdout.fileno())  # what a library prints must not stand among the answers
+    os.dup2(
+        sys.stderr.fileno(), sys.stdout.fileno()
+    )  # what a library prints must not stand among the answers
     for line in sys.stdin.buffer:
         header, sound = _answer(json.loads(line))
         answers.write(json.dumps(header).encode() + b"\n" + sound)

@@ -1,7 +1,9 @@
-"""Voices of the user's own: Piper models dropped into a folder, each an .onnx file with its .onnx.json beside it.
+"""Voices of the user's own: Piper models dropped into a folder, each an .onnx file with its .onnx.json beside
+it.
 
 Only the description is read here; the model is opened in the worker when somebody speaks with it. A file
-`<name>.about.json` beside it may say what the description does not: name, gender, age, character, licence, commercial.
+`<name>.about.json` beside it may say what the description does not: name, gender, age, character, licence,
+commercial.
 """
 
 import json
@@ -77,7 +79,7 @@ class OwnVoices:
         self.unusable: tuple[Unusable, ...] = ()
         self._seen: tuple[tuple[str, int, int], ...] | None = None
 
-    def look(self) -> None:
+    def rescan(self) -> None:
         """Offer what is there now."""
         seen = tuple(
             (path.name, path.stat().st_mtime_ns, path.stat().st_size)
@@ -153,4 +155,6 @@ def _read(path: Path, kind: type[M]) -> M:
     except ValidationError as error:
         first = error.errors()[0]
         where = ".".join(str(part) for part in first["loc"])
-        raise ValueError(f"{path.name} does not describe a voice we can use ({where}: {first['msg']})") from error
+        raise ValueError(
+            f"{path.name} does not describe a voice we can use ({where}: {first['msg']})"
+        ) from error

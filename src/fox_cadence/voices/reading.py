@@ -22,7 +22,8 @@ _BORDER_REACH = SAMPLE_RATE_HZ * 25 // 1000
 
 @dataclass(frozen=True, slots=True)
 class Rest:
-    """A rest between two words: the samples [start, end) of it in the sound; `written` where a mark asked for it."""
+    """A rest between two words: the samples [start, end) of it in the sound; `written` where a mark asked for
+    it."""
 
     after_word: int
     start: int
@@ -41,7 +42,8 @@ class Reading:
     rests: tuple[Rest, ...]
 
     def span(self, first_word: int, end_word: int) -> tuple[int, int]:
-        """The samples of the words [first, end): from the begin of the first to the begin of the one after the last."""
+        """The samples of the words [first, end): from the begin of the first to the begin of the one after
+        the last."""
         start = self.words[first_word][0] if first_word else self.onset
         return start, self.words[end_word][0] if end_word < len(self.words) else self.end
 
@@ -55,12 +57,14 @@ class Reading:
         return [rest for rest in self.rests if first_word <= rest.after_word < end_word]
 
 
-def read(engine: Engine, voice: Voice, request: VoicingRequest, pace: float, rests_after: set[int] | None) -> Reading:
+def read(
+    engine: Engine, voice: Voice, request: VoicingRequest, pace: float, rests_after: set[int] | None
+) -> Reading:
     """Let an engine read a text at a pace, before anything inside the line is directed.
 
     Args:
-        rests_after: words after which a rest is expected; None takes all that last at least 100 ms. Written ones are
-            added where the request asks for them.
+        rests_after: words after which a rest is expected; None takes all that last at least 100 ms. Written
+            ones are added where the request asks for them.
 
     Raises:
         EngineError: the engine failed or made no sound.
@@ -98,7 +102,9 @@ def _no_sound(voice: Voice, text: str) -> str:
     named = words or text.strip()
     shown = named if len(named) <= _MOST_NAMED else f"{named[:_MOST_NAMED]}…"
     why = f"it {scripts}. " if scripts else ""
-    return f"{voice.name} has no sound for “{shown}”: {why}Give the line to another voice, or change its words."
+    return (
+        f"{voice.name} has no sound for “{shown}”: {why}Give the line to another voice, or change its words."
+    )
 
 
 def _rests(
@@ -166,7 +172,8 @@ def _word_times(script: Script, speech: Speech, shape: Shape) -> list[tuple[int,
 
 
 def _with_ends(starts: list[int], shape: Shape) -> list[tuple[int, int]]:
-    """Keep starts in order and out of silences; a word ends where the next begins or the silence before it does."""
+    """Keep starts in order and out of silences; a word ends where the next begins or the silence before it
+    does."""
     ordered: list[int] = []
     for start in starts:
         start = min(max(start, shape.onset, ordered[-1] if ordered else 0), shape.end)

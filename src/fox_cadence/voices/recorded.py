@@ -1,4 +1,5 @@
-"""Recorded takes: cut out of a recording, trimmed, with the time of every word; and brought to the lengths of a fit."""
+"""Recorded takes: cut out of a recording, trimmed, with the time of every word; and brought to the lengths of
+a fit."""
 
 import hashlib
 from collections.abc import Sequence
@@ -20,7 +21,8 @@ MOST_RECORDED_STRETCH = 0.30
 
 _REACH_S = 0.25
 ALIGNED_APART, WARPED_APART = 48_000 * 80 // 1000, 48_000 * 200 // 1000
-"""The aligner is off by about 30 ms at the begin of a word after silence, seldom by 80; warping by 100 (p95)."""
+"""The aligner is off by about 30 ms at the begin of a word after silence, seldom by 80; warping by 100 (p95).
+"""
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,10 +39,10 @@ def recorded_take(
     """The take of a line: its part of the recording, silence trimmed at both ends.
 
     Args:
-        before: the sample at which the line before it ends, after: at which the next one begins; None at the ends of
-            the recording.
-        apart: samples by which the words may be off where the recording was aligned; what sounds further away from the
-            first or the last word than that is a breath, or the room, and no part of the line.
+        before: the sample at which the line before it ends, after: at which the next one begins; None at the
+            ends of the recording.
+        apart: samples by which the words may be off where the recording was aligned; what sounds further away
+            from the first or the last word than that is a breath, or the room, and no part of the line.
     """
     reach = round(_REACH_S * 48_000)
     low = max(0, cut.words[0][0] - reach, before or 0)
@@ -58,7 +60,8 @@ def recorded_take(
     last = EDGE_PAD + end - onset
     words = _in_order([(start - shift, stop - shift) for start, stop in cut.words], last)
     pauses = _pauses(
-        words, [(a - onset + EDGE_PAD, b - onset + EDGE_PAD) for a, b in shape.pauses if onset < a and b < end]
+        words,
+        [(a - onset + EDGE_PAD, b - onset + EDGE_PAD) for a, b in shape.pauses if onset < a and b < end],
     )
     take = Take(
         id="",
@@ -116,10 +119,14 @@ def _pauses(words: list[tuple[int, int]], found: Sequence[tuple[int, int]]) -> l
 
 
 def brought_to_lengths(take: Take, sound: Mono, request: VoicingRequest) -> tuple[Take, Sound]:
-    """A recorded take with written pauses and at the lengths of a fit; its speech is stretched, its pauses are cut."""
+    """A recorded take with written pauses and at the lengths of a fit; its speech is stretched, its pauses
+    are cut."""
     begins = [word.start_sample for word in take.words]
     natural = {
-        max(0, sum(begin <= pause.start_sample for begin in begins) - 1): (pause.start_sample, pause.end_sample)
+        max(0, sum(begin <= pause.start_sample for begin in begins) - 1): (
+            pause.start_sample,
+            pause.end_sample,
+        )
         for pause in take.pauses
     }
     written = {mark.after_word for mark in request.written}

@@ -11,7 +11,8 @@ from fox_cadence.voices.spoken_forms import spoken_forms
 
 @dataclass(frozen=True, slots=True)
 class Script:
-    """Text for an engine. Word n of the line begins at character `begins[n]` of it; `sounds` are parts said as IPA."""
+    """Text for an engine. Word n of the line begins at character `begins[n]` of it; `sounds` are parts said
+    as IPA."""
 
     text: str
     begins: tuple[int, ...]

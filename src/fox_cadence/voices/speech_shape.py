@@ -1,4 +1,5 @@
-"""Where speech begins, pauses and ends inside a sound, and how parts of it are put together again at other lengths."""
+"""Where speech begins, pauses and ends inside a sound, and how parts of it are put together again at other
+lengths."""
 
 from dataclasses import dataclass
 
@@ -15,7 +16,8 @@ CROSSFADE = SAMPLE_RATE_HZ * 8 // 1000
 STRETCH_PAD = SAMPLE_RATE_HZ * 150 // 1000
 
 _ROOM_SHARE, _OVER_ROOM_DB, _SURE_DB = 0.05, 9.0, -20.0
-"""Where the noise of a room is looked for (its quietest frames), what is over it, and what is speech in any room."""
+"""Where the noise of a room is looked for (its quietest frames), what is over it, and what is speech in any
+room."""
 
 _SHORTEST_SOUND = 4
 """Frames of 5 ms: the burst of a stop lasts longer than a click of a mouse."""
@@ -36,8 +38,8 @@ def find_shape(sound: Mono, least_pause_s: float = LEAST_PAUSE_S, recorded: bool
     """Measure a sound in frames of 5 ms: sounding is what lies less than 40 dB under the peak (docs/fit.md).
 
     Args:
-        recorded: the sound has a room in it: what lies within 9 dB of its quietest twentieth is silence too, and so is
-            what sounds for less than 20 ms.
+        recorded: the sound has a room in it: what lies within 9 dB of its quietest twentieth is silence too,
+            and so is what sounds for less than 20 ms.
     """
     count = len(sound) // FRAME
     if count == 0 or not np.any(sound):
@@ -63,7 +65,8 @@ def find_shape(sound: Mono, least_pause_s: float = LEAST_PAUSE_S, recorded: bool
 
 
 def _over_the_room(level: NDArray[np.float64], floor: float) -> float:
-    """The level above which a recording sounds: over the noise of its room, and never over what is clearly speech."""
+    """The level above which a recording sounds: over the noise of its room, and never over what is clearly
+    speech."""
     room = float(np.quantile(level, _ROOM_SHARE)) * 10 ** (_OVER_ROOM_DB / 20)
     return min(max(floor, room), float(level.max()) * 10 ** (_SURE_DB / 20))
 
@@ -88,7 +91,8 @@ def quietest_near(sound: Mono, sample: int, reach: int) -> int:
 
 
 def stretch(sound: Mono, length: int) -> Mono:
-    """Make a sound last exactly `length` samples at the same pitch. Padded, because the library fades its edges."""
+    """Make a sound last exactly `length` samples at the same pitch. Padded, because the library fades its
+    edges."""
     if length == len(sound):
         return sound
     factor = len(sound) / length
@@ -116,7 +120,8 @@ def transposed(sound: Mono, semitones: float) -> Mono:
 
 
 def pause_of(tone: Mono, wanted: int) -> Mono:
-    """A pause of the wanted length from its own room tone, ending as the old one ended so that no join is heard."""
+    """A pause of the wanted length from its own room tone, ending as the old one ended so that no join is
+    heard."""
     have = len(tone)
     if wanted == have:
         return tone

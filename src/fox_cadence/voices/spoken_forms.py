@@ -1,7 +1,7 @@
 """How figures, units, abbreviations and dates are said, in words, so that what is shown is what is spoken.
 
-Numbers in words are num2words' work; what counts as a number, a unit or an abbreviation is told by language here.
-Languages without a table leave such signs to the voice.
+Numbers in words are num2words' work; what counts as a number, a unit or an abbreviation is told by language
+here. Languages without a table leave such signs to the voice.
 """
 
 import re
@@ -26,10 +26,11 @@ class SpokenForm:
 
 @dataclass(frozen=True)
 class _Ways:
-    """How a language writes and says things. Units and signs have two forms: for one, and for any other number.
+    """How a language writes and says things. Units and signs have two forms: for one, and for any other
+    number.
 
-    `ones` are endings a number that ends in one has before a noun: of a masculine and of a feminine one, by the ending
-    it has alone; `feminine` are the nouns that take the second.
+    `ones` are endings a number that ends in one has before a noun: of a masculine and of a feminine one, by
+    the ending it has alone; `feminine` are the nouns that take the second.
     """
 
     thousands: str
@@ -52,7 +53,9 @@ def _months(names: str) -> tuple[str, ...]:
 
 
 _MONTHS_EN = _months("January February March April May June July August September October November December")
-_MONTHS_ES = _months("enero febrero marzo abril mayo junio julio agosto septiembre octubre noviembre diciembre")
+_MONTHS_ES = _months(
+    "enero febrero marzo abril mayo junio julio agosto septiembre octubre noviembre diciembre"
+)
 _MONTHS_FR = _months("janvier février mars avril mai juin juillet août septembre octobre novembre décembre")
 _MONTHS_DE = _months("Januar Februar März April Mai Juni Juli August September Oktober November Dezember")
 
@@ -63,17 +66,21 @@ _WAYS: Mapping[str, _Ways] = {
             "km": ("kilometre", "kilometres"), "m": ("metre", "metres"), "cm": ("centimetre", "centimetres"),
             "mm": ("millimetre", "millimetres"), "kg": ("kilogram", "kilograms"), "g": ("gram", "grams"),
             "l": ("litre", "litres"), "ml": ("millilitre", "millilitres"), "s": ("second", "seconds"),
-            "min": ("minute", "minutes"), "h": ("hour", "hours"), "ft": ("foot", "feet"), "mi": ("mile", "miles"),
+            "min": ("minute", "minutes"), "h": ("hour", "hours"), "ft": ("foot", "feet"),
+            "mi": ("mile", "miles"),
             "lb": ("pound", "pounds"), "oz": ("ounce", "ounces"), "°C": ("degree Celsius", "degrees Celsius"),
-            "°F": ("degree Fahrenheit", "degrees Fahrenheit"), "km/h": ("kilometre an hour", "kilometres an hour"),
+            "°F": ("degree Fahrenheit", "degrees Fahrenheit"),
+            "km/h": ("kilometre an hour", "kilometres an hour"),
             "mph": ("mile an hour", "miles an hour"), "fps": ("frame a second", "frames a second"),
             "Hz": ("hertz", "hertz"), "kHz": ("kilohertz", "kilohertz"), "MB": ("megabyte", "megabytes"),
             "GB": ("gigabyte", "gigabytes"),
         },
         {"€": ("euro", "euros"), "$": ("dollar", "dollars"), "£": ("pound", "pounds"), "¥": ("yen", "yen")},
         {
-            "Dr.": "Doctor", "Mr.": "Mister", "Mrs.": "Missis", "Ms.": "Miz", "Prof.": "Professor", "St.": "Saint",
-            "e.g.": "for example", "i.e.": "that is", "etc.": "et cetera", "vs.": "versus", "approx.": "approximately",
+            "Dr.": "Doctor", "Mr.": "Mister", "Mrs.": "Missis", "Ms.": "Miz", "Prof.": "Professor",
+            "St.": "Saint",
+            "e.g.": "for example", "i.e.": "that is", "etc.": "et cetera", "vs.": "versus",
+            "approx.": "approximately",
             "No.": "number", "Nr.": "number", "&": "and", "w/": "with", "a.m.": "A M", "p.m.": "P M",
         },
         _MONTHS_EN, "the {day} of {month}, {year}", re.compile(r"(\d+)(?:st|nd|rd|th)"), years=True,
@@ -108,7 +115,9 @@ _WAYS: Mapping[str, _Ways] = {
          "env.": "environ", "&": "et"},
         _MONTHS_FR, "{day} {month} {year}", re.compile(r"(\d+)(?:er|ère|re|e|ème)"),
         ones={"un": ("un", "une")},
-        feminine=frozenset({"seconde", "secondes", "minute", "minutes", "heure", "heures", "livre", "livres"}),
+        feminine=frozenset(
+            {"seconde", "secondes", "minute", "minutes", "heure", "heures", "livre", "livres"}
+        ),
     ),
     "de": _Ways(
         ".", ",", "Prozent", "Grad",

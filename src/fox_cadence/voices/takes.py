@@ -1,8 +1,8 @@
 """From a voicing request to a take: speech at the wanted pace, rests set, length exact, words timed.
 
-A take of exact length is put together span by span. For each span the engine reads the whole text at the pace that
-lands on the span's length (engines speak faster better than stretched sound does); its voiced parts are stretched by
-what is left, and its rests are given their lengths.
+A take of exact length is put together span by span. For each span the engine reads the whole text at the pace
+that lands on the span's length (engines speak faster better than stretched sound does); its voiced parts are
+stretched by what is left, and its rests are given their lengths.
 """
 
 from collections.abc import Callable
@@ -16,14 +16,15 @@ from fox_cadence.core.words import words_of
 from fox_cadence.errors import EngineError
 from fox_cadence.media.audio import METER, Sound, measure_loudness
 from fox_cadence.voices.catalogue import Voice
-from fox_cadence.voices.directing import breath_in, directed
 from fox_cadence.voices.engine import Engine
+from fox_cadence.voices.prosody import breath_in, directed
 from fox_cadence.voices.reading import Reading, Rest, read
 from fox_cadence.voices.speech_shape import CROSSFADE, Mono, faded, pause_of, stretch
 
 EDGE_PAD = SAMPLE_RATE_HZ * 10 // 1000
 MOST_STRETCH = 0.025
-"""Sound is stretched by no more than this; what an engine can't reach natively is reported as another length."""
+"""Sound is stretched by no more than this; what an engine can't reach natively is reported as another length.
+"""
 
 _GOOD_ENOUGH = 0.003
 _MOST_ROUNDS = 3
@@ -69,8 +70,8 @@ def _put_together(maker: "_Maker", request: VoicingRequest) -> tuple[Take, Sound
 class _Joined:
     """The sound in the making, from the first sound on.
 
-    `places` says where the voiced parts of the newest span went: from, until (in its reading) and place. `tail` is what
-    its reading says next, to fade out under the next span.
+    `places` says where the voiced parts of the newest span went: from, until (in its reading) and place.
+    `tail` is what its reading says next, to fade out under the next span.
     """
 
     parts: list[Mono] = field(default_factory=list)
@@ -83,7 +84,9 @@ class _Joined:
     tail: Mono = field(default_factory=lambda: np.zeros(0, np.float32))
 
     def add(self, sound: Mono) -> None:
-        if len(self.tail) and len(sound):  # two readings meet in running speech: let the first one fade into the second
+        if len(self.tail) and len(
+            sound
+        ):  # two readings meet in running speech: let the first one fade into the second
             count = min(len(self.tail), len(sound))
             ramp = np.linspace(0, 1, count, dtype=np.float32)
             sound = sound.copy()
@@ -93,7 +96,8 @@ class _Joined:
         self.at += len(sound)
 
     def placed(self, sample: int, after: bool) -> int:
-        """Where a sample of the newest span's reading stands; `after` puts it behind a rest that begins just there."""
+        """Where a sample of the newest span's reading stands; `after` puts it behind a rest that begins just
+        there."""
         place = self.places[0][2]
         for number, (start, until, at) in enumerate(self.places):
             if number and (sample < start or (sample == start and not after)):
@@ -106,7 +110,8 @@ class _Joined:
 
 
 class _Maker:
-    """Makes the spans of one request; `read_at` reads at a pace, with rests after given words or those it finds."""
+    """Makes the spans of one request; `read_at` reads at a pace, with rests after given words or those it
+    finds."""
 
     def __init__(
         self,
@@ -127,7 +132,8 @@ class _Maker:
         rests = reading.rests_of(first, end_word)
         planned = iter(target.pauses if target else ())
         lengths = [
-            self._written[rest.after_word] if rest.written else next(planned, rest.end - rest.start) for rest in rests
+            self._written[rest.after_word] if rest.written else next(planned, rest.end - rest.start)
+            for rest in rests
         ]
         factor = 1.0
         if target is not None:

@@ -1,7 +1,8 @@
 """A known reading warped onto a recording of the same words, to find the words in it: for any language.
 
-Mel cepstra of both (Davis and Mermelstein, IEEE Transactions on Acoustics, Speech and Signal Processing, 1980) are
-matched by dynamic time warping (Sakoe and Chiba, same transactions, 1978), within a band around the straight way.
+Mel cepstra of both (Davis and Mermelstein, IEEE Transactions on Acoustics, Speech and Signal Processing,
+1980) are matched by dynamic time warping (Sakoe and Chiba, same transactions, 1978), within a band around the
+straight way.
 """
 
 from collections.abc import Sequence
@@ -58,8 +59,8 @@ def warped(reading: Mono, recording: Mono, samples: Sequence[int]) -> list[int]:
     if max(len(one), len(other)) > LONGEST_FRAMES:
         raise ValueError("too long to be warped")
     rows, columns = np.array(_path(one, other)).T
-    # where one frame lasts for many of the recording, its moment is the first of them: else a border would lie anywhere
-    # among them
+    # where one frame lasts for many of the recording, its moment is the first of them: else a border would
+    # lie anywhere among them
     rows, first = np.unique(rows, return_index=True)
     columns = columns[first]
     at = np.asarray(samples, dtype=np.float64) / HOP
@@ -77,7 +78,9 @@ def _path(one: Floats, other: Floats) -> list[tuple[int, int]]:
         low, high = max(0, middle - reach), min(columns, middle + reach + 1)
         distance = np.sqrt(np.sum((other[low:high] - one[row]) ** 2, axis=1, dtype=np.float64))
         down = before[low:high]
-        across = np.concatenate([[before[low - 1] if low else (0.0 if row == 0 else np.inf)], before[low : high - 1]])
+        across = np.concatenate(
+            [[before[low - 1] if low else (0.0 if row == 0 else np.inf)], before[low : high - 1]]
+        )
         best = np.minimum(down, across)
         steps[row, low:high] = np.where(across <= down, 1, 2)  # 1: both move on, 2: only this one
         sums = np.cumsum(distance)

@@ -1,8 +1,9 @@
 """Which phoneme each word of a text begins with, when an engine gives phonemes for the whole text only.
 
-Running speech joins words ("for the" may be one run), so spaces among phonemes are no sure borders. The phonemes of the
-text are matched to those of its words, each phonemised alone, by the least number of changes (Wagner and Fischer, The
-String-to-String Correction Problem, JACM 1974), where words like to begin behind a space.
+Running speech joins words ("for the" may be one run), so spaces among phonemes are no sure borders. The
+phonemes of the text are matched to those of its words, each phonemised alone, by the least number of changes
+(Wagner and Fischer, The String-to-String Correction Problem, JACM 1974), where words like to begin behind a
+space.
 """
 
 from collections.abc import Sequence
@@ -11,7 +12,8 @@ import numpy as np
 
 STRESS = frozenset("ˈˌ")
 _NO_BORDER = 0.4
-"""What it costs to begin a word in the middle of a run: less than a change, so no match is given up for it."""
+"""What it costs to begin a word in the middle of a run: less than a change, so no match is given up for it.
+"""
 
 
 def is_sound(symbol: str) -> bool:
@@ -51,7 +53,9 @@ def _with_stress(symbols: Sequence[str], place: int) -> int:
     return place
 
 
-def _matched(heard: Sequence[str], border: Sequence[bool], wanted: Sequence[tuple[int, str]]) -> list[tuple[int, int]]:
+def _matched(
+    heard: Sequence[str], border: Sequence[bool], wanted: Sequence[tuple[int, str]]
+) -> list[tuple[int, int]]:
     """Pairs (heard, wanted) of the cheapest way from one to the other, in order."""
     rows, columns = len(heard), len(wanted)
     first = np.array([n == 0 or wanted[n][0] != wanted[n - 1][0] for n in range(columns)], dtype=np.bool_)

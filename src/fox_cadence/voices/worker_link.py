@@ -1,4 +1,5 @@
-"""The line to the processes that hold an engine: asks one, reads its answer, and starts it again when it has died."""
+"""The line to the processes that hold an engine: asks one, reads its answer, and starts it again when it has
+died."""
 
 import json
 import queue
@@ -14,7 +15,8 @@ from fox_cadence.errors import EngineError
 from fox_cadence.voices.engine import Speech
 
 MEMORY_LIMIT_BYTES = 8 << 30
-"""Address space of an engine: a neural voice takes under 1 GiB of it, the rest is what its threads set aside."""
+"""Address space of an engine: a neural voice takes under 1 GiB of it, the rest is what its threads set aside.
+"""
 
 
 WORKERS = 2
@@ -22,10 +24,11 @@ WORKERS = 2
 
 
 class WorkerLink:
-    """Worker processes of one engine, each started when it is first needed. Safe to call from several threads.
+    """Worker processes of one engine, each started when it is first needed. Safe to call from several
+    threads.
 
-    A request is a JSON line; an answer is a JSON line whose `bytes` say how much sound follows it. A worker that does
-    not answer within `limit_s` is stopped.
+    A request is a JSON line; an answer is a JSON line whose `bytes` say how much sound follows it. A worker
+    that does not answer within `limit_s` is stopped.
     """
 
     def __init__(self, module: str, name: str, limit_s: float, workers: int = WORKERS) -> None:
@@ -136,7 +139,9 @@ class _Worker:
                 stderr=subprocess.DEVNULL,
             )
             if hasattr(resource, "prlimit"):  # Linux; elsewhere an engine is only limited in time
-                resource.prlimit(self._process.pid, resource.RLIMIT_AS, (MEMORY_LIMIT_BYTES, MEMORY_LIMIT_BYTES))
+                resource.prlimit(
+                    self._process.pid, resource.RLIMIT_AS, (MEMORY_LIMIT_BYTES, MEMORY_LIMIT_BYTES)
+                )
         return self._process
 
     def _stop(self) -> None:

@@ -83,7 +83,9 @@ def sign_in_page(request: Request) -> Response:
 
 
 @router.post("/sign-in", response_class=HTMLResponse)
-def sign_in(request: Request, workspace: InWorkspace, password: Annotated[str, Form(max_length=1000)]) -> Response:
+def sign_in(
+    request: Request, workspace: InWorkspace, password: Annotated[str, Form(max_length=1000)]
+) -> Response:
     tries: Tries = request.app.state.tries
     address = request.client.host if request.client else ""
     wait = tries.wait_s(address)

@@ -19,7 +19,7 @@ from fox_cadence.core.edits import EditError
 from fox_cadence.core.project import NotInProjectError
 from fox_cadence.errors import ClashError, EngineError, FoxError, InputError, NotFoundError, StorageError
 from fox_cadence.store.cleaning import HOUR_S
-from fox_cadence.store.trouble import in_words
+from fox_cadence.store.storage_errors import describe
 from fox_cadence.web import (
     access,
     deliveries,
@@ -31,8 +31,9 @@ from fox_cadence.web import (
     media,
     pages,
     projects,
+    script_import,
     takes,
-    writing,
+    undo,
 )
 from fox_cadence.web.answers.answer import Answers
 from fox_cadence.web.compression import Compression
@@ -55,7 +56,8 @@ _STATUS: tuple[tuple[type[Exception], int], ...] = (
 
 @dataclass(frozen=True, slots=True)
 class Listening:
-    """On a network it answers only to those who have signed in, under any address of this machine and these names."""
+    """On a network it answers only to those who have signed in, under any address of this machine and these
+    names."""
 
     network: bool = False
     names: frozenset[str] = frozenset()
@@ -84,9 +86,10 @@ def create_app(workspace: Workspace, listening: Listening = Listening()) -> Fast
     for module in (
         pages,
         editing,
-        writing,
+        script_import,
         directing,
         takes,
+        undo,
         deliveries,
         fitting,
         jobs,
@@ -96,7 +99,7 @@ def create_app(workspace: Workspace, listening: Listening = Listening()) -> Fast
         access,
     ):
         app.include_router(module.router)
-    app.include_router(writing.before)
+    app.include_router(script_import.before)
     app.mount("/static", StaticFiles(directory=HERE / "static"), name="static")
     app.mount("/fonts", StaticFiles(directory=HERE.parent / "fonts"), name="fonts")
     for kind, status in _STATUS:
@@ -129,7 +132,7 @@ async def _tidy(workspace: Workspace) -> None:
 
 async def _answer_storage(request: Request, error: Exception) -> Response:
     """The disk or the database refused: 507 (RFC 4918), so that the page keeps what was typed."""
-    text = str(error) if isinstance(error, FoxError) else in_words(error)
+    text = str(error) if isinstance(error, FoxError) else describe(error)
     return await _answer_with(507, text)(request, error)
 
 

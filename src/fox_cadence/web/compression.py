@@ -1,4 +1,5 @@
-"""Answers made smaller where the browser takes it. Pictures and sounds are left alone: they are small as they are."""
+"""Answers made smaller where the browser takes it. Pictures and sounds are left alone: they are small as they
+are."""
 
 from starlette.middleware.gzip import GZipMiddleware
 from starlette.types import ASGIApp, Receive, Scope, Send

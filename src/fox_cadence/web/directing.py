@@ -1,4 +1,5 @@
-"""Requests of the pass Words: how words are said, the lexicon, punctuation for the ear, the script as a file."""
+"""Requests of the pass Words: how words are said, the lexicon, punctuation for the ear, the script as a
+file."""
 
 from dataclasses import asdict
 from typing import Annotated, Any
@@ -49,7 +50,9 @@ def hear_words(
     spelled: str = "",
 ) -> Response:
     """Some words of a line alone, as they would be said with a pronunciation, or as they are."""
-    take, start, stop = hear_pronunciation(workspace, project_id, line_id, first, end, ipa[:200], spelled[:200])
+    take, start, stop = hear_pronunciation(
+        workspace, project_id, line_id, first, end, ipa[:200], spelled[:200]
+    )
     return take_response(workspace, take, (start, stop))
 
 
@@ -69,7 +72,9 @@ def lexicon(project_id: str, workspace: InWorkspace) -> Response:
 
 
 @router.get("/lexicon/sound.wav")
-def lexicon_sound(project_id: str, workspace: InWorkspace, written: str, ipa: str = "", spelled: str = "") -> Response:
+def lexicon_sound(
+    project_id: str, workspace: InWorkspace, written: str, ipa: str = "", spelled: str = ""
+) -> Response:
     """A word as it would be said with a pronunciation; with none, as the voice says it."""
     edit = SetEntry(written=written[:200], ipa=ipa[:200] or None, spelled=spelled[:200] or None)
     return take_response(workspace, hear_entry(workspace, project_id, edit))

@@ -1,7 +1,6 @@
-"""A project and its changes: edits, undo, find."""
+"""A project and its changes: edits, find, drawings of captions."""
 
 import threading
-from collections.abc import Callable
 from dataclasses import asdict
 from typing import Annotated
 
@@ -61,12 +60,15 @@ def edit(project_id: str, request: EditRequest, workspace: InWorkspace, answer: 
     return Json(answer.project(project_id))
 
 
-def _clash(workspace: Workspace, answer: Answer, head: Head, based_on: int, edits: list[Edit], label: str) -> Response:
+def _clash(
+    workspace: Workspace, answer: Answer, head: Head, based_on: int, edits: list[Edit], label: str
+) -> Response:
     """What both windows wanted. Nothing was changed."""
     clash = clash_between(workspace, head, based_on, edits, label)
     theirs = "; ".join(clash.theirs[-MOST_LABELS:]) or "undo"
     message = (
-        f"This project was changed in another window ({theirs}), so your change was not made. What you typed is kept "
+        f"This project was changed in another window ({theirs}), so your change was not made. What you "
+        "typed is kept "
         "here; make it on what is shown now, or let it go."
     )
     told = {
@@ -85,36 +87,13 @@ class FindRequest(BaseModel):
 
 @router.post("/find")
 def find_words(project_id: str, request: FindRequest, workspace: InWorkspace) -> Response:
-    """Where a text stands in the words of a project: how often, and the first places with what is around them."""
+    """Where a text stands in the words of a project: how often, and the first places with what is around
+    them."""
     project = workspace.head(project_id).project
     places = list(find(project, Query(request.text, request.whole_words, request.match_case)))
-    return Json({"count": len(places), "places": [place_json(project, place) for place in places[:MOST_PLACES_SHOWN]]})
-
-
-class StepRequest(BaseModel):
-    """The revision the editor saw when undo or redo was asked for; None takes whatever is newest."""
-
-    based_on: int | None = None
-
-
-@router.post("/undo")
-def undo(project_id: str, workspace: InWorkspace, answer: InAnswer, request: StepRequest | None = None) -> Response:
-    return _step(answer, project_id, workspace.projects.undo, request)
-
-
-@router.post("/redo")
-def redo(project_id: str, workspace: InWorkspace, answer: InAnswer, request: StepRequest | None = None) -> Response:
-    return _step(answer, project_id, workspace.projects.redo, request)
-
-
-def _step(
-    answer: Answer, project_id: str, step: Callable[[str, int | None], None], request: StepRequest | None
-) -> Response:
-    try:
-        step(project_id, request.based_on if request else None)
-    except ClashError as error:
-        return Json({"message": str(error), "state": answer.project(project_id)}, 409)
-    return Json(answer.project(project_id))
+    return Json(
+        {"count": len(places), "places": [place_json(project, place) for place in places[:MOST_PLACES_SHOWN]]}
+    )
 
 
 @cached(LRUCache(600), lock=threading.Lock())
@@ -136,7 +115,10 @@ def drawings(project_id: str, request: DrawingsRequest, workspace: InWorkspace) 
     project = workspace.head(project_id).project
     style = style_by_id(request.style).id
     return Json(
-        [_drawing(text, style, project.width, project.height) if text.strip() else None for text in request.texts]
+        [
+            _drawing(text, style, project.width, project.height) if text.strip() else None
+            for text in request.texts
+        ]
     )
 
 

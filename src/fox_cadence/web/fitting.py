@@ -62,7 +62,8 @@ class EstimateRequest(BaseModel):
 
 @router.post("/fit")
 def propose_fit(project_id: str, workspace: InWorkspace, request: KeepRequest | None = None) -> Response:
-    """A proposal. Nothing is changed; it is kept for a while, to be heard, explained and accepted as it is."""
+    """A proposal. Nothing is changed; it is kept for a while, to be heard, explained and accepted as it
+    is."""
     fitted = fit(workspace, project_id, request.keep() if request else Keep())
     return Json(proposal_json(fitted, workspace.proposals.keep(fitted)))
 
@@ -84,7 +85,8 @@ def accept_fit(project_id: str, request: ProposalRequest, workspace: InWorkspace
 
 @router.post("/preview")
 def preview_fit(project_id: str, request: ProposalRequest, workspace: InWorkspace) -> Response:
-    """Make what a proposal sounds and looks like, without keeping it: a job whose result is the key of a preview."""
+    """Make what a proposal sounds and looks like, without keeping it: a job whose result is the key of a
+    preview."""
     _proposal(workspace, project_id, request.proposal)
     return Json(job_json(start(workspace, project_id, "preview", request.model_dump())))
 
@@ -120,7 +122,8 @@ def why_shot(project_id: str, shot_id: str, workspace: InWorkspace, proposal: st
 
 
 def _proposal(workspace: Workspace, project_id: str, key: str) -> Fitted:
-    """A kept proposal of this project; without a key a new one of the project as it stands. Raises NotFoundError."""
+    """A kept proposal of this project; without a key a new one of the project as it stands. Raises
+    NotFoundError."""
     if not key:
         return fit(workspace, project_id)
     fitted = workspace.proposals.get(key)
@@ -132,7 +135,9 @@ def _proposal(workspace: Workspace, project_id: str, key: str) -> Fitted:
 @router.post("/hear")
 def hear(project_id: str, request: HearRequest, workspace: InWorkspace) -> Response:
     """A line as it would sound with edits that are not made, with a second of what is around it."""
-    sound = hear_edits(workspace, project_id, request.based_on, request.edits, request.keep(), request.line_id)
+    sound = hear_edits(
+        workspace, project_id, request.based_on, request.edits, request.keep(), request.line_id
+    )
     return Response(wav_bytes(sound), media_type="audio/wav", headers={"cache-control": "no-store"})
 
 

@@ -16,7 +16,8 @@ MOST_BYTES = 32 << 20
 
 HEADERS = {
     b"content-security-policy": (
-        b"default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' blob: data:; media-src 'self' blob:; "
+        b"default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' blob: data:; media-src "
+        b"'self' blob:; "
         b"font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
     ),
     b"x-content-type-options": b"nosniff",
@@ -32,12 +33,13 @@ class TooLargeError(Exception):
 
 
 class Guard:
-    """Refuses a foreign Host (a name that was pointed at this machine), a foreign Origin (another site's page) and
-    requests that are too large, and gives every answer its policy.
+    """Refuses a foreign Host (a name that was pointed at this machine), a foreign Origin (another site's
+    page) and requests that are too large, and gives every answer its policy.
 
     Args:
-        names: host names it answers to beside this machine's own; with `by_address` it answers to every plain IP
-            address too. A page of another site can reach us under a name it controls, never under an address.
+        names: host names it answers to beside this machine's own; with `by_address` it answers to every plain
+            IP address too. A page of another site can reach us under a name it controls, never under an
+            address.
     """
 
     def __init__(self, app: ASGIApp, names: frozenset[str] = frozenset(), by_address: bool = False) -> None:
@@ -63,7 +65,9 @@ class Guard:
         if reason:
             await _refuse(send_with_headers, 403, reason)
             return
-        most = MOST_UPLOAD_BYTES if headers.get(b"content-type", b"").startswith(b"multipart/") else MOST_BYTES
+        most = (
+            MOST_UPLOAD_BYTES if headers.get(b"content-type", b"").startswith(b"multipart/") else MOST_BYTES
+        )
         too_large = f"This is larger than {most >> 20} MiB, the most that can be sent at once."
         if int(headers.get(b"content-length", b"0") or 0) > most:
             await _refuse(send_with_headers, 413, too_large)

@@ -42,7 +42,9 @@ def picture(content_hash: Hash, ticks: int, workspace: InWorkspace) -> Response:
     """The small frame on the screen at a time of the clip."""
     path = workspace.library.clip_file(content_hash, PROXY)
     header = read_header(path)
-    return Response(read_frame(path, header, header.index_at(ticks)), media_type="image/jpeg", headers=FOR_EVER)
+    return Response(
+        read_frame(path, header, header.index_at(ticks)), media_type="image/jpeg", headers=FOR_EVER
+    )
 
 
 @router.get("/media/clips/{content_hash}/peaks")
@@ -75,7 +77,8 @@ def mix_sound(
     start: Annotated[float, Query(ge=0)] = 0.0,
     end: Annotated[float | None, Query(ge=0)] = None,
 ) -> Response:
-    """The full mix of the project, the same samples as the export: as it stands, at a revision, or as a preview has it.
+    """The full mix of the project, the same samples as the export: as it stands, at a revision, or as a
+    preview has it.
 
     With `start` and `end` (seconds) only that part of it: a long piece is played stretch by stretch.
     """

@@ -176,9 +176,11 @@ def new_page(request: Request) -> Response:
 @router.get("/projects/{project_id}", response_class=HTMLResponse)
 def project_page(request: Request, project_id: str, workspace: InWorkspace) -> Response:
     head = workspace.head(project_id)
-    workspace.own_voices.look()
+    workspace.own_voices.rescan()
     voices = json.dumps([voice_json(voice) for voice in all_voices()])
-    by_language = itertools.groupby(sorted(all_voices(), key=lambda v: v.language_name), key=lambda v: v.language_name)
+    by_language = itertools.groupby(
+        sorted(all_voices(), key=lambda v: v.language_name), key=lambda v: v.language_name
+    )
     context = {
         "project_id": project_id,
         "project": head.project,

@@ -7,15 +7,19 @@ from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, File, Form, Response, UploadFile
 from fastapi.responses import FileResponse
-from pydantic import BaseModel
 
-from fox_cadence.actions.bring_in import LARGEST_MEDIA_BYTES, MediaFile, NewProject, check_new_project, parse_size
+from fox_cadence.actions.bring_in import (
+    LARGEST_MEDIA_BYTES,
+    MediaFile,
+    NewProject,
+    check_new_project,
+    parse_size,
+)
 from fox_cadence.actions.jobs import export_folder, files_request, start
-from fox_cadence.actions.projects import back_to, copy_project
+from fox_cadence.actions.projects import copy_project
 from fox_cadence.core.ticks import frame_rate
 from fox_cadence.errors import InputError, NotFoundError
 from fox_cadence.formats import LARGEST_BYTES, is_words
-from fox_cadence.web.answers.answer import InAnswer
 from fox_cadence.web.answers.fast_json import Json
 from fox_cadence.web.answers.jobs import job_json
 from fox_cadence.web.pages import InWorkspace
@@ -76,41 +80,15 @@ def _receive(files: list[UploadFile], folder: Path) -> tuple[list[MediaFile], di
         target = folder / str(number)
         if is_words(name):
             if words is not None:
-                raise InputError(f"there are two files of words ({words['name']} and {name}); choose one", "words")
+                raise InputError(
+                    f"there are two files of words ({words['name']} and {name}); choose one", "words"
+                )
             keep_upload(upload, target, LARGEST_BYTES)
             words = {"path": str(target), "name": name}
             continue
         total += keep_upload(upload, target, LARGEST_UPLOAD_BYTES - total, "the files together are")
         media.append(MediaFile(target, name))
     return media, words
-
-
-@router.get("/projects/{project_id}/revisions")
-def revisions(project_id: str, workspace: InWorkspace, before: int | None = None) -> Response:
-    """The states of a project, the newest first, two hundred at a time."""
-    head = workspace.head(project_id)
-    found = workspace.projects.revisions(project_id, before=before)
-    return Json({"head": head.revision, "revisions": [asdict(each) for each in found]})
-
-
-@router.get("/projects/{project_id}/revisions/{number}")
-def look_at(project_id: str, number: int, workspace: InWorkspace, answer: InAnswer) -> Response:
-    """A project as it was, to look at and to hear; nothing is changed."""
-    project = workspace.projects.at(project_id, number)
-    key = workspace.previews.keep(project)
-    return Json({"preview": key, "state": answer.state(project_id, project)})
-
-
-class BackRequest(BaseModel):
-    based_on: int
-    number: int
-
-
-@router.post("/projects/{project_id}/back")
-def back(project_id: str, request: BackRequest, workspace: InWorkspace, answer: InAnswer) -> Response:
-    """Be again what it was, as one step that can be undone."""
-    back_to(workspace, project_id, request.number, request.based_on)
-    return Json(answer.project(project_id))
 
 
 @router.post("/projects/{project_id}/copy")
@@ -139,7 +117,9 @@ def delete_for_good(project_id: str, workspace: InWorkspace) -> Response:
 
 
 @router.post("/projects/{project_id}/clips/{content_hash}/file")
-def point(project_id: str, content_hash: str, workspace: InWorkspace, file: Annotated[UploadFile, File()]) -> Response:
+def point(
+    project_id: str, content_hash: str, workspace: InWorkspace, file: Annotated[UploadFile, File()]
+) -> Response:
     """A job that brings back a clip whose file has vanished."""
     workspace.head(project_id)
     with arriving(workspace.scratch) as folder:
@@ -199,7 +179,9 @@ def take_bundle(workspace: InWorkspace, file: Annotated[UploadFile, File()]) -> 
         path, name = folder / "bundle", name_of(file, "bundle")
         keep_upload(file, path, LARGEST_UPLOAD_BYTES)
 
-    return Json(job_json(start(workspace, "", "bundle in", {"files": files_request([MediaFile(path, name)])}, folder)))
+    return Json(
+        job_json(start(workspace, "", "bundle in", {"files": files_request([MediaFile(path, name)])}, folder))
+    )
 
 
 # what is kept on the disk

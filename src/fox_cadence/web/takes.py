@@ -39,7 +39,9 @@ class ChooseRequest(BaseModel):
 
 
 @router.post("/lines/{line_id}/take")
-def choose(project_id: str, line_id: str, request: ChooseRequest, workspace: InWorkspace, answer: InAnswer) -> Response:
+def choose(
+    project_id: str, line_id: str, request: ChooseRequest, workspace: InWorkspace, answer: InAnswer
+) -> Response:
     """Let a line play a take it keeps."""
     choose_take(workspace, project_id, request.based_on, line_id, request.take_id)
     return Json(answer.project(project_id))
@@ -72,7 +74,9 @@ class KeepRequest(CompareRequest):
 
 
 @router.post("/lines/{line_id}/keep")
-def keep(project_id: str, line_id: str, request: KeepRequest, workspace: InWorkspace, answer: InAnswer) -> Response:
+def keep(
+    project_id: str, line_id: str, request: KeepRequest, workspace: InWorkspace, answer: InAnswer
+) -> Response:
     """Keep the compared ways as takes, and let one of them play."""
     keep_compared(workspace, project_id, request.based_on, line_id, request.variants, request.chosen)
     return Json(answer.project(project_id))

@@ -22,7 +22,8 @@ LONGEST = 200
 
 
 class _Arriving:
-    """A file of a form. It is made when it is first written to, which the framework does off the event loop."""
+    """A file of a form. It is made when it is first written to, which the framework does off the event
+    loop."""
 
     def __init__(self, folder: Path) -> None:
         self._folder = folder
@@ -49,7 +50,8 @@ class _Arriving:
 
 
 class _IntoScratch(MultiPartParser):
-    """Reads a form whose files go into a folder at once; by default they go into the system's, which may be small."""
+    """Reads a form whose files go into a folder at once; by default they go into the system's, which may be
+    small."""
 
     def __init__(self, headers: Headers, stream: AsyncGenerator[bytes, None], folder: Path) -> None:
         super().__init__(headers, stream)
@@ -74,7 +76,8 @@ class _UploadRequest(Request):
 
 
 class UploadRoute(APIRoute):
-    """A route whose uploads lie in the data folder's scratch until the request ends, or longer by `keep_upload`."""
+    """A route whose uploads lie in the data folder's scratch until the request ends, or longer by
+    `keep_upload`."""
 
     def get_route_handler(self) -> Callable[[Request], Coroutine[Any, Any, Response]]:
         handle = super().get_route_handler()
@@ -94,7 +97,8 @@ def name_of(upload: UploadFile, otherwise: str = "") -> str:
 
 
 def keep_upload(upload: UploadFile, path: Path, most_bytes: int, what: str = "the file is") -> int:
-    """Give an upload of an `UploadRoute` a name of its own in the same folder's reach, without a copy; its size.
+    """Give an upload of an `UploadRoute` a name of its own in the same folder's reach, without a copy; its
+    size.
 
     Raises:
         InputError: it is larger than `most_bytes`; names the upload.
@@ -109,7 +113,8 @@ def keep_upload(upload: UploadFile, path: Path, most_bytes: int, what: str = "th
 
 @contextmanager
 def arriving(scratch: Path) -> Iterator[Path]:
-    """A folder for uploads, which goes again when taking them in fails. The job that works on them removes it."""
+    """A folder for uploads, which goes again when taking them in fails. The job that works on them removes
+    it."""
     folder = Path(tempfile.mkdtemp(dir=scratch))
     try:
         yield folder

@@ -1,4 +1,5 @@
-"""Captions that lead hold their words, to the end of the last of them and with the pauses written between them."""
+"""Captions that lead hold their words, to the end of the last of them and with the pauses written between
+them."""
 
 from fox_cadence.core.fit.plan import planned_words
 from fox_cadence.core.fit.proposal import propose
@@ -12,7 +13,8 @@ from tests.builders import simple_project, take_of
 
 
 def two_captions(out_frames: int, marks: tuple[PauseMark, ...] = ()) -> tuple[Timeline, Project]:
-    """A line of four words on one shot: its first two are on a pinned caption, the others on one that follows them."""
+    """A line of four words on one shot: its first two are on a pinned caption, the others on one that follows
+    them."""
     project = simple_project(["one two"], 8.0)
     first = project.captions[0].changed(in_frames=0, out_frames=out_frames, pinned=True)
     second = Caption(id="c2", shot_id="s1", in_frames=out_frames, out_frames=240, text="three four")
@@ -32,7 +34,8 @@ def first_words_end_s(timeline: Timeline) -> float:
 
 
 def test_the_last_word_of_a_pinned_caption_ends_before_it_goes_out() -> None:
-    """Four seconds of even words: the second ends at 2.1 s, the caption goes at 2 s, so the words are said faster."""
+    """Four seconds of even words: the second ends at 2.1 s, the caption goes at 2 s, so the words are said
+    faster."""
     timeline, _ = two_captions(60)
     natural = timeline.lines[0].word_times_ticks()[1][1] / seconds_to_ticks(1)
     assert natural > 2.05

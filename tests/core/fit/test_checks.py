@@ -75,8 +75,18 @@ def frames(result: Result, shot: int, by: int) -> None:
 BROKEN: list[tuple[str, tuple[Applied, ...], Callable[[Result], None], tuple[str, str]]] = [
     ("too long", (), lambda r: frames(r, 1, 40), ("shot length", "s2")),
     ("too short", (), lambda r: frames(r, 1, -40), ("shot length", "s2")),
-    ("locked", (SetLock(what="shot", id="s2", locked=True),), lambda r: frames(r, 1, 1), ("locked shot", "s2")),
-    ("moved", (SetLock(what="shot", id="s2", locked=True),), lambda r: frames(r, 0, 1), ("locked shot", "s2")),
+    (
+        "locked",
+        (SetLock(what="shot", id="s2", locked=True),),
+        lambda r: frames(r, 1, 1),
+        ("locked shot", "s2"),
+    ),
+    (
+        "moved",
+        (SetLock(what="shot", id="s2", locked=True),),
+        lambda r: frames(r, 0, 1),
+        ("locked shot", "s2"),
+    ),
     ("over", (SetSettings(longest_s=9),), lambda r: frames(r, 2, 9), ("total length", "Test")),
     (
         "under",
@@ -89,14 +99,24 @@ BROKEN: list[tuple[str, tuple[Applied, ...], Callable[[Result], None], tuple[str
     ("slow", (), lambda r: r.lengthen(0, voiced_ticks=HALF), ("pace", "l1")),
     ("fast", (), lambda r: r.lengthen(0, voiced_ticks=-HALF), ("pace", "l1")),
     ("long rest", (), lambda r: r.lengthen(0, pause_ticks=HALF), ("pauses", "l1")),
-    ("no rest", (), lambda r: r.lengthen(0, pause_ticks=-r.lines[0].lengths[0].pause_ticks), ("pauses", "l1")),
+    (
+        "no rest",
+        (),
+        lambda r: r.lengthen(0, pause_ticks=-r.lines[0].lengths[0].pause_ticks),
+        ("pauses", "l1"),
+    ),
     (
         "written",
         (SetPause(line_id="l2", after_word=0, seconds=0.2),),
         lambda r: r.lengthen(1, written_ticks=TENTH),
         ("written pauses", "l2"),
     ),
-    ("line", (SetLock(what="line", id="l2", locked=True),), lambda r: r.move(1, TENTH), ("locked line", "l2")),
+    (
+        "line",
+        (SetLock(what="line", id="l2", locked=True),),
+        lambda r: r.move(1, TENTH),
+        ("locked line", "l2"),
+    ),
     (
         "word",
         (SetSync(line_id="l2", word=1, shot_id="s2", frames=30),),
@@ -115,7 +135,9 @@ BROKEN: list[tuple[str, tuple[Applied, ...], Callable[[Result], None], tuple[str
 ]
 
 
-@pytest.mark.parametrize(("edits", "damage", "rule"), [row[1:] for row in BROKEN], ids=[row[0] for row in BROKEN])
+@pytest.mark.parametrize(
+    ("edits", "damage", "rule"), [row[1:] for row in BROKEN], ids=[row[0] for row in BROKEN]
+)
 def test_what_is_broken_is_seen(
     edits: tuple[Applied, ...], damage: Callable[[Result], None], rule: tuple[str, str]
 ) -> None:
@@ -136,7 +158,10 @@ def test_a_gap_of_one_frame_and_a_caption_too_short_to_read_are_seen() -> None:
 def test_what_the_editor_has_placed_is_the_editor_s() -> None:
     result = Result(PinCaption(caption_id="c1", pinned=True), PinCaption(caption_id="c2", pinned=True))
     result.captions = [("c1", 0, 120), ("c2", 60, 170), result.captions[2]]
-    assert not {rule for rule, _ in result.rules()} & {"captions one at a time", "caption covers its last word"}
+    assert not {rule for rule, _ in result.rules()} & {
+        "captions one at a time",
+        "caption covers its last word",
+    }
 
 
 def test_how_much_is_missed_is_measured() -> None:

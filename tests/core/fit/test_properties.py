@@ -40,7 +40,8 @@ def test_without_wishes_of_its_own_a_piece_can_always_be_fitted(timeline: Timeli
 @settings(max_examples=120)
 @given(timelines())
 def test_every_rule_holds_on_the_whole_frame_result(timeline: Timeline) -> None:
-    """Measured by other code than that which states the rules; a caption that leads may cost its neighbours words."""
+    """Measured by other code than that which states the rules; a caption that leads may cost its neighbours
+    words."""
     proposal = solved(timeline)
     led = any(caption.pinned for caption in timeline.project.captions)
     broken = [miss for miss in proposal.misses if not (led and "caption" in miss.rule)]
@@ -150,7 +151,9 @@ def test_cost_never_rises_when_a_limit_is_widened(timeline: Timeline) -> None:
     problem = state_problem(timeline)
     wider = replace(
         problem,
-        shots=replace(problem.shots, longest=problem.shots.longest * 1.2, shortest=problem.shots.shortest * 0.9),
+        shots=replace(
+            problem.shots, longest=problem.shots.longest * 1.2, shortest=problem.shots.shortest * 0.9
+        ),
         lines=replace(problem.lines, end_margin=problem.lines.end_margin - 0.1),
         limits=replace(problem.limits, fastest=problem.limits.fastest * 1.1),
     )
@@ -194,7 +197,10 @@ def test_nothing_lies_outside_the_piece_or_what_stands_against_it_is_named(timel
     assert bool(past) == bool(proposal.outside)
     if proposal.outside:
         project = timeline.project
-        locked = [*(each for each in project.captions if each.locked), *(each for each in project.lines if each.locked)]
+        locked = [
+            *(each for each in project.captions if each.locked),
+            *(each for each in project.lines if each.locked),
+        ]
         assert wishes_against(timeline.project, proposal) or locked
     _, high = shot_limits_frames(timeline.project, len(after) - 1)
     if proposal.shot_frames[-1] > max(high, timeline.shots[-1].shot.length_frames):
@@ -237,7 +243,9 @@ def test_what_keeps_words_outside_the_piece_is_named_and_letting_it_go_cures_it(
 def test_voice_leads_stretches_the_picture_past_the_house_and_past_the_clip() -> None:
     """As long as the words need: the pace stays, the clip holds its last frame."""
     clip = Clip(hash="c" * 64, name="wave.mp4", kind="video", length_ticks=seconds_to_ticks(2.0))
-    project = simple_project(["one two three", "four five six"], 2.0, give_way="voice", clips={clip.hash: clip})
+    project = simple_project(
+        ["one two three", "four five six"], 2.0, give_way="voice", clips={clip.hash: clip}
+    )
     shots = (project.shots[0].changed(clip_hash=clip.hash), project.shots[1])
     proposal = propose(voiced(project.changed(shots=shots), [8.0, 1.0]))
     assert proposal.lines[0].pace == pytest.approx(1)

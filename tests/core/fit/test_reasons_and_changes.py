@@ -36,12 +36,16 @@ def fitted(
     project: Project | None = None,
     pauses: list[float] | None = None,
 ) -> tuple[Timeline, Proposal]:
-    made, _ = apply_all(project or simple_project(["one two three", "four five six", "seven eight"], 3.0), edits)
+    made, _ = apply_all(
+        project or simple_project(["one two three", "four five six", "seven eight"], 3.0), edits
+    )
     timeline = voiced(made, lengths or LONG, pauses)
     return timeline, propose(timeline)
 
 
-def why_line(*edits: Applied, lengths: list[float] | None = None, project: Project | None = None) -> list[str]:
+def why_line(
+    *edits: Applied, lengths: list[float] | None = None, project: Project | None = None
+) -> list[str]:
     timeline, proposal = fitted(*edits, lengths=lengths, project=project)
     assert proposal.basis is not None
     return [reason.text for reason in Reasons(timeline, proposal.basis).of_line(1)]
@@ -69,7 +73,8 @@ ON_BEAT = (
         ((SetSettings(give_way="voice"),), "voice leads here, so its pace stays"),
         ((SetShotLimits(shot_id="s2", longest_frames=95),), "shot 2 may not be longer than 95 frames"),
         ((SetHouse(shot_stretch=0.05),), "shot 2 may stretch by 5% at most"),
-        ((SetSettings(longest_s=9, length_fixed=True), SetHouse(shot_stretch=0.9)), "the piece must last 9.00 s"),
+        ((SetSettings(longest_s=9, length_fixed=True), SetHouse(shot_stretch=0.9)), "the piece must last "
+"9.00 s"),
         ((SetHouse(fastest_pace=1.05),), "the fastest pace of the house, ×1.05"),
         ((SetSettings(give_way="picture"), SetLineRoom(line_id="l2", j_cut_s=0.1)), "the longest J-cut"),
         ((SetSettings(give_way="picture"), SetLineRoom(line_id="l2", l_cut_s=0.1)), "the longest L-cut"),
@@ -119,11 +124,15 @@ def test_a_shot_knows_who_speaks_in_it_and_what_it_could_give() -> None:
     assert use.idle_ticks == seconds_to_ticks(2.0)
     assert (use.handle_before, use.handle_after) == (0, 12)
     assert use.could_give == 30  # down to the 60 frames that were named as the least
-    assert shot_use(timeline, 1, 1).could_give == 52  # free after the word: 1.9 s less 0.15 s of tail, whole frames
+    assert (
+        shot_use(timeline, 1, 1).could_give == 52
+    )  # free after the word: 1.9 s less 0.15 s of tail, whole frames
     assert shot_use(voiced(simple_project(["one"]), [1.0]), 0, 30).handle_after is None
 
 
-def caption_why(*edits: Applied, position: int = 0, lengths: list[float] | None = None, text: str = "one two") -> str:
+def caption_why(
+    *edits: Applied, position: int = 0, lengths: list[float] | None = None, text: str = "one two"
+) -> str:
     project = simple_project([text, "four five six"], 3.0)
     timeline, proposal = fitted(*edits, lengths=lengths or [1.0, 1.0], project=project)
     words = dict(planned_words(timeline, proposal.lines))

@@ -23,7 +23,9 @@ class Desk:
     """A project whose second line spills, with the takes of its lines."""
 
     def __init__(self, *edits: object, spill: float = 0.3, handle: int = 60) -> None:
-        project = simple_project(["The tide turns.", SAID, "Slowly.", "Then it goes."], 4.0, give_way="picture")
+        project = simple_project(
+            ["The tide turns.", SAID, "Slowly.", "Then it goes."], 4.0, give_way="picture"
+        )
         clip = Clip(hash="c" * 64, name="x", kind="video", length_ticks=project.rate.ticks(120 + handle))
         shots = tuple(shot.changed(clip_hash=clip.hash) for shot in project.shots)
         roles = (*project.roles, Role(id="r2", name="other", voice_id="pell", pace=1.4, colour=1))
@@ -67,7 +69,14 @@ def test_they_are_ordered_by_harm_and_of_many_kinds(desk: Desk) -> None:
     harm = [remedy.harm for remedy in found]
     assert harm == sorted(harm)
     kinds = {remedy.kind for remedy in found}
-    assert {Kind.TAKE_IDLE, Kind.LENGTHEN, Kind.RUN_OVER, Kind.FEWER_WORDS, Kind.OTHER_VOICE, Kind.WIDER_LIMIT} <= kinds
+    assert {
+        Kind.TAKE_IDLE,
+        Kind.LENGTHEN,
+        Kind.RUN_OVER,
+        Kind.FEWER_WORDS,
+        Kind.OTHER_VOICE,
+        Kind.WIDER_LIMIT,
+    } <= kinds
 
 
 def test_fewer_words_shows_the_new_text_and_changes_nothing_unasked(desk: Desk) -> None:
@@ -114,7 +123,9 @@ def test_a_wider_limit_is_offered_where_it_is_what_binds() -> None:
     assert any(label.startswith("Let the shots of the whole piece stretch by ") for label in labels)
     assert not any("the piece last" in label for label in labels)
 
-    held = Desk(SetSettings(give_way="halfway", longest_s=16), SetHouse(shot_stretch=0.03), spill=0.4, handle=90)
+    held = Desk(
+        SetSettings(give_way="halfway", longest_s=16), SetHouse(shot_stretch=0.03), spill=0.4, handle=90
+    )
     narrow = [cure for cure in held.cures() if "stretch" in cure.label]
     assert all(cure.state is not LineState.SPILLS for cure in narrow)
 
@@ -130,17 +141,22 @@ def test_a_wider_limit_is_offered_where_it_is_what_binds() -> None:
 
 
 def test_a_stretch_is_offered_of_what_was_asked_for_not_of_what_the_shot_came_to() -> None:
-    """A shot a fit has stretched already gets the same offer: the share is one of the length the editor set."""
+    """A shot a fit has stretched already gets the same offer: the share is one of the length the editor
+    set."""
     desk = Desk(SetSettings(give_way="halfway"), SetHouse(shot_stretch=0.1), spill=1.0, handle=90)
 
     def offered() -> list[str]:
-        return [cure.label for cure in desk.cures() if cure.label.startswith("Let the shots of the whole piece")]
+        return [
+            cure.label for cure in desk.cures() if cure.label.startswith("Let the shots of the whole piece")
+        ]
 
     before = offered()
     proposed = propose(desk.resolved(desk.project)).shot_frames
     assert proposed[1] > desk.project.shots[1].wanted_frames
     shots = zip(desk.project.shots, proposed, strict=True)
-    desk.project = desk.project.changed(shots=tuple(shot.changed(length_frames=frames) for shot, frames in shots))
+    desk.project = desk.project.changed(
+        shots=tuple(shot.changed(length_frames=frames) for shot, frames in shots)
+    )
     assert before
     assert offered() == before
 

@@ -41,7 +41,10 @@ def timeline(*edits: Edit, lengths: tuple[float, ...] = (2.0, 2.0, 2.0), seconds
 
 
 def resolved(project: Project, lengths: tuple[float, ...] = (2.0, 2.0, 2.0)) -> Timeline:
-    takes = {f"take-{line.id}": take_of(project, line, each) for line, each in zip(project.lines, lengths, strict=True)}
+    takes = {
+        f"take-{line.id}": take_of(project, line, each)
+        for line, each in zip(project.lines, lengths, strict=True)
+    }
     lines = tuple(line.changed(take_id=f"take-{line.id}") for line in project.lines)
     return build_timeline(project.changed(lines=lines), takes)
 
@@ -90,7 +93,8 @@ def test_a_line_of_the_second_lane_may_sound_over_the_first() -> None:
     assert apart.lines[1].start_ticks >= apart.lines[0].end_ticks
     moved = simple_project(TEXTS, 3.0)
     lines = tuple(
-        line.changed(first_shot_id="s1", last_shot_id="s1") if line.id == "l2" else line for line in moved.lines
+        line.changed(first_shot_id="s1", last_shot_id="s1") if line.id == "l2" else line
+        for line in moved.lines
     )
     captions = tuple(c.changed(shot_id="s1") if c.id == "c2" else c for c in moved.captions)
     crowded = moved.changed(lines=lines, captions=captions)
@@ -103,7 +107,8 @@ def test_a_line_of_the_second_lane_may_sound_over_the_first() -> None:
 def test_a_pinned_caption_is_followed_by_its_words_and_a_locked_one_keeps_its_frames() -> None:
     project = simple_project(TEXTS, 4.0)
     late = tuple(
-        caption.changed(in_frames=40, out_frames=118) if caption.id == "c2" else caption for caption in project.captions
+        caption.changed(in_frames=40, out_frames=118) if caption.id == "c2" else caption
+        for caption in project.captions
     )
     for edit in (PinCaption(caption_id="c2", pinned=True), SetLock(what="caption", id="c2", locked=True)):
         changed, _ = apply_all(project.changed(captions=late), [edit])
@@ -130,7 +135,9 @@ def test_a_caption_is_kept_readable_at_the_cost_of_what_follows() -> None:
     (_, start, end), (_, following, _), _ = proposal.captions
     assert end - start >= 30 * len(long) / 20 - 1 or end == following
     assert not [miss for miss in proposal.misses if "read" in miss.rule]
-    assert "readable" in caption_reason(resolved(project, (1.2, 0.5, 0.5)), proposal, 0, proposal.lines[0].end_ticks)
+    assert "readable" in caption_reason(
+        resolved(project, (1.2, 0.5, 0.5)), proposal, 0, proposal.lines[0].end_ticks
+    )
 
 
 def test_a_piece_of_fixed_length_lasts_just_that() -> None:
@@ -187,7 +194,8 @@ def test_the_smallest_contradiction_is_named_and_the_rest_is_still_fitted() -> N
 def test_locks_that_exceed_the_length_are_named() -> None:
     project, _ = apply_all(
         simple_project(TEXTS, 3.0),
-        [SetLock(what="shot", id=shot, locked=True) for shot in ("s1", "s2", "s3")] + [SetSettings(longest_s=8)],
+        [SetLock(what="shot", id=shot, locked=True) for shot in ("s1", "s2", "s3")]
+        + [SetSettings(longest_s=8)],
     )
     conflict = find_conflict(project, resolved)
     labels = [wish.label for wish in conflict.wishes]
@@ -264,6 +272,8 @@ def test_a_piece_without_wishes_contradicts_nothing() -> None:
 def test_one_wish_that_cannot_be_had_is_named_alone() -> None:
     project, _ = apply_all(simple_project(TEXTS, 3.0), [SetSettings(longest_s=2)])
     conflict = find_conflict(project, resolved)
-    assert conflict.reason == ("This can't be had within the house limits: the piece may last no longer than 2.00 s.")
+    assert conflict.reason == (
+        "This can't be had within the house limits: the piece may last no longer than 2.00 s."
+    )
     assert conflict.best is not None
     assert conflict.best.status is Status.SOLVED

@@ -1,4 +1,5 @@
-"""What an editor can change: each edit is a value that turns a project into the next one and has a name for undo."""
+"""What an editor can change: each edit is a value that turns a project into the next one and has a name for
+undo."""
 
 from collections.abc import Sequence
 from typing import Annotated
@@ -6,7 +7,13 @@ from typing import Annotated
 from pydantic import Field
 
 from fox_cadence.core.edits.base import Applied, EditError
-from fox_cadence.core.edits.captions import AddCaption, CutCaption, PinCaption, SetCaptionText, SetCaptionTimes
+from fox_cadence.core.edits.captions import (
+    AddCaption,
+    CutCaption,
+    PinCaption,
+    SetCaptionText,
+    SetCaptionTimes,
+)
 from fox_cadence.core.edits.cast import (
     AddRole,
     ApplyDelivery,
@@ -116,12 +123,15 @@ def apply_all(project: Project, edits: Sequence[Applied]) -> tuple[Project, str]
 
 
 __all__ = [
-    "AddCaption", "AddEntries", "AddRole", "AddSceneText", "AddShot", "Applied", "ApplyDelivery", "CutCaption",
-    "DeleteHeading", "DeleteLine", "DeleteRole", "DeleteShot", "DropTake", "DuplicateLine", "Edit", "EditError",
+    "AddCaption", "AddEntries", "AddRole", "AddSceneText", "AddShot", "Applied", "ApplyDelivery",
+    "CutCaption",
+    "DeleteHeading", "DeleteLine", "DeleteRole", "DeleteShot", "DropTake", "DuplicateLine", "Edit",
+    "EditError",
     "MergeLines", "NameTake", "PinCaption", "PlaceLine", "ReplaceWords", "SaveDelivery", "SetBeats", "SetBed",
     "SetBreath", "SetCaptionText", "SetCaptionTimes", "SetEmphasis", "SetEntry", "SetFrame", "SetHouse",
     "SetLane", "SetLanguage", "SetLineDelivery", "SetLineRole", "SetLineRoom", "SetLineStart", "SetLock",
-    "SetOnBeat", "SetPause", "SetPronunciation", "SetRate", "SetRole", "SetSaid", "SetSettings", "SetShortlist",
+    "SetOnBeat", "SetPause", "SetPronunciation", "SetRate", "SetRole", "SetSaid", "SetSettings",
+    "SetShortlist",
     "SetShotGivesWay", "SetShotLength", "SetShotLimits", "SetShotSound", "SetSource", "SetSpan", "SetSync",
     "SetTransition", "SplitLine", "apply_all",
 ]  # fmt: skip

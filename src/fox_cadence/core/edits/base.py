@@ -1,4 +1,5 @@
-"""What all edits share. An edit is a value: `apply` turns a project into the next one and names the step for undo."""
+"""What all edits share. An edit is a value: `apply` turns a project into the next one and names the step for
+undo."""
 
 from typing import Annotated, Any, Protocol, TypeVar
 
@@ -91,7 +92,7 @@ def with_lines(project: Project, lines: list[Line] | tuple[Line, ...]) -> Projec
     return project.changed(lines=tuple(lines))
 
 
-def words_changed(before: Project, after: Project, line_id: str) -> tuple[Project, int]:
+def carry_marks(before: Project, after: Project, line_id: str) -> tuple[Project, int]:
     """Take the marks of a line along to its new words; the project, and how many marks lost their word."""
     line = after.line(line_id)
     if not line.marks:

@@ -2,21 +2,21 @@
 
 from typing import Literal
 
-from fox_cadence.core.arrange import in_script_order, next_id
 from fox_cadence.core.caption_cut import cut_caption
 from fox_cadence.core.edits.base import (
     EditError,
     EditValue,
     FilledText,
     Text,
+    carry_marks,
     marks_gone,
     number,
     shot_start,
     with_caption,
     with_lines,
-    words_changed,
 )
 from fox_cadence.core.project import Caption, Line, Project
+from fox_cadence.core.script_layout import in_script_order, next_id
 
 
 class SetCaptionText(EditValue):
@@ -31,7 +31,7 @@ class SetCaptionText(EditValue):
         line = line_of(project, caption.id)
         if line is None:
             return made, label
-        made, lost = words_changed(project, made, line.id)
+        made, lost = carry_marks(project, made, line.id)
         return made, label + marks_gone(lost)
 
 
@@ -41,7 +41,8 @@ def line_of(project: Project, caption_id: str) -> Line | None:
 
 
 class SetCaptionTimes(EditValue):
-    """In and out frame of the piece. A caption whose in time moves takes the wanted start of its line along."""
+    """In and out frame of the piece. A caption whose in time moves takes the wanted start of its line
+    along."""
 
     kind: Literal["caption_times"] = "caption_times"
     caption_id: str
@@ -65,7 +66,8 @@ class SetCaptionTimes(EditValue):
 
 
 def _start_with(project: Project, line: Line, caption: Caption) -> Line:
-    """A line whose first caption was moved wants to start with it, and is no longer where the last fit put it."""
+    """A line whose first caption was moved wants to start with it, and is no longer where the last fit put
+    it."""
     if not line.caption_ids or line.caption_ids[0] != caption.id or line.locked:
         return line
     lead = shot_start(project, caption.shot_id) - shot_start(project, line.first_shot_id)
@@ -85,7 +87,8 @@ class PinCaption(EditValue):
 
     def apply(self, project: Project) -> tuple[Project, str]:
         caption = project.caption(self.caption_id)
-        label = f"Caption {number(project.captions, caption.id)} {'pinned' if self.pinned else 'follows its words'}"
+        what = "pinned" if self.pinned else "follows its words"
+        label = f"Caption {number(project.captions, caption.id)} {what}"
         return with_caption(project, caption.changed(pinned=self.pinned)), label
 
 
@@ -99,7 +102,9 @@ class AddCaption(EditValue):
     def apply(self, project: Project) -> tuple[Project, str]:
         shot = project.shot(self.shot_id)
         if not project.roles:
-            raise EditError("The cast is empty. Add a role first, so that the caption has somebody to say it.")
+            raise EditError(
+                "The cast is empty. Add a role first, so that the caption has somebody to say it."
+            )
         taken = [c.out_frames for c in project.captions if c.shot_id == shot.id]
         start = min(max(taken, default=0), max(0, shot.length_frames - 2))
         caption = Caption(

@@ -5,10 +5,18 @@ from typing import Literal
 
 from pydantic import Field
 
-from fox_cadence.core.arrange import next_id
 from fox_cadence.core.delivery import STYLES, Delivery, SavedDelivery, style_named
-from fox_cadence.core.edits.base import EditError, EditValue, ShortText, number, replaced, with_line, with_lines
+from fox_cadence.core.edits.base import (
+    EditError,
+    EditValue,
+    ShortText,
+    number,
+    replaced,
+    with_line,
+    with_lines,
+)
 from fox_cadence.core.project import ROLE_COLOURS, Line, Project, Role
+from fox_cadence.core.script_layout import next_id
 
 
 def _checked_style(style: str | None) -> None:
@@ -49,7 +57,10 @@ class AddRole(EditValue):
     def apply(self, project: Project) -> tuple[Project, str]:
         role_id = next_id("r", [role.id for role in project.roles])
         role = Role(
-            id=role_id, name=self.name.strip(), voice_id=self.voice_id, colour=len(project.roles) % ROLE_COLOURS
+            id=role_id,
+            name=self.name.strip(),
+            voice_id=self.voice_id,
+            colour=len(project.roles) % ROLE_COLOURS,
         )
         return project.changed(roles=(*project.roles, role)), f"Role {role.name}"
 
@@ -65,7 +76,9 @@ class DeleteRole(EditValue):
         role, other = project.role(self.role_id), project.role(self.to_role_id)
         if role.id == other.id:
             raise EditError("Choose another role to say its lines.")
-        lines = [line.changed(role_id=other.id) if line.role_id == role.id else line for line in project.lines]
+        lines = [
+            line.changed(role_id=other.id) if line.role_id == role.id else line for line in project.lines
+        ]
         left = tuple(each for each in project.roles if each.id != role.id)
         return with_lines(project.changed(roles=left), lines), f"Role {role.name} given to {other.name}"
 
@@ -117,9 +130,13 @@ class ApplyDelivery(EditValue):
             whose = project.role(line.role_id).name if self.where == "role" else "everything"
             return with_lines(project.changed(roles=roles), lines), f"{name} for {whose}"
         chosen = {line.id} if self.where == "line" else {each.id for each in section_of(project, line)}
-        lines = [each.changed(delivery=self.delivery) if each.id in chosen else each for each in project.lines]
+        lines = [
+            each.changed(delivery=self.delivery) if each.id in chosen else each for each in project.lines
+        ]
         whose = (
-            f"line {number(project.lines, line.id)}" if self.where == "line" else f"a section of {len(chosen)} lines"
+            f"line {number(project.lines, line.id)}"
+            if self.where == "line"
+            else f"a section of {len(chosen)} lines"
         )
         return with_lines(project, lines), f"{name} for {whose}"
 
@@ -133,7 +150,8 @@ def section_of(project: Project, line: Line) -> Sequence[Line]:
 
 
 def sections(project: Project) -> list[tuple[str, list[Line]]]:
-    """The lines by the headings they come after: a heading is a scene text nobody says, on the shot it begins with."""
+    """The lines by the headings they come after: a heading is a scene text nobody says, on the shot it begins
+    with."""
     said = {line.scene_text_id for line in project.lines}
     headings = {text.shot_id: text.text for text in project.scene_texts if text.id not in said}
     if not headings:
@@ -143,7 +161,9 @@ def sections(project: Project) -> list[tuple[str, list[Line]]]:
     at = -1
     for line in project.lines:
         place = index[line.first_shot_id]
-        found += [(headings[shot.id], []) for shot in project.shots[at + 1 : place + 1] if shot.id in headings]
+        found += [
+            (headings[shot.id], []) for shot in project.shots[at + 1 : place + 1] if shot.id in headings
+        ]
         at = max(at, place)
         found[-1][1].append(line)
     return [(name, lines) for name, lines in found if lines]
@@ -162,7 +182,9 @@ class SaveDelivery(EditValue):
         if self.delivery is None:
             return project.changed(deliveries=tuple(left)), f"Delivery “{name}” taken away"
         _checked_style(self.delivery.style)
-        made = SavedDelivery(id=next_id("d", [e.id for e in project.deliveries]), name=name, delivery=self.delivery)
+        made = SavedDelivery(
+            id=next_id("d", [e.id for e in project.deliveries]), name=name, delivery=self.delivery
+        )
         return project.changed(deliveries=(*left, made)), f"Delivery “{name}” kept"
 
 

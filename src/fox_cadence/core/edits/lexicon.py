@@ -4,12 +4,12 @@ from typing import Literal
 
 from pydantic import Field
 
-from fox_cadence.core.arrange import next_id
 from fox_cadence.core.edits.base import EditError, EditValue, ShortText
 from fox_cadence.core.edits.marks import checked_sound
 from fox_cadence.core.languages import primary
 from fox_cadence.core.lexicon import LexiconEntry, fits
 from fox_cadence.core.project import Project
+from fox_cadence.core.script_layout import next_id
 from fox_cadence.core.words import words_of
 
 
@@ -41,7 +41,9 @@ class SetEntry(EditValue):
             return project.changed(lexicon=left), f"“{written}” out of the lexicon"
         said = ipa or spelled or ""
         if not fits(count, said):
-            raise EditError(f"“{written}” has {count} words and “{said}” has {len(said.split())}: give one for each.")
+            raise EditError(
+                f"“{written}” has {count} words and “{said}” has {len(said.split())}: give one for each."
+            )
         entry_id = next_id("x", [entry.id for entry in project.lexicon])
         made = (*left, probe.changed(id=entry_id))
         return project.changed(lexicon=made), f"“{written}” is said {said}"
@@ -56,6 +58,8 @@ class AddEntries(EditValue):
     def apply(self, project: Project) -> tuple[Project, str]:
         made = project
         for entry in self.entries:
-            edit = SetEntry(written=entry.written, language=entry.language, ipa=entry.ipa, spelled=entry.spelled)
+            edit = SetEntry(
+                written=entry.written, language=entry.language, ipa=entry.ipa, spelled=entry.spelled
+            )
             made, _ = edit.apply(made)
         return made, f"{len(self.entries)} pronunciations brought in"

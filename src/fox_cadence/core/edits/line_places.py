@@ -2,10 +2,10 @@
 
 from typing import Literal
 
-from fox_cadence.core.arrange import in_script_order, next_id
 from fox_cadence.core.edits.base import EditError, EditValue, number, with_line, with_lines
 from fox_cadence.core.edits.captions import in_time_order
 from fox_cadence.core.project import Caption, Line, Project, SceneText
+from fox_cadence.core.script_layout import in_script_order, next_id
 
 
 class PlaceLine(EditValue):
@@ -57,14 +57,16 @@ def _with_words_on(project: Project, line: Line, shot_id: str) -> Project:
         else:
             captions.append(caption)
     texts = tuple(
-        text.changed(shot_id=shot_id) if text.id == line.scene_text_id else text for text in project.scene_texts
+        text.changed(shot_id=shot_id) if text.id == line.scene_text_id else text
+        for text in project.scene_texts
     )
     made = project.changed(scene_texts=texts)
     return made.changed(captions=in_time_order(made, tuple(captions)))
 
 
 class DuplicateLine(EditValue):
-    """A copy of a line after it, with its words, marks and delivery; it keeps none of its takes but the one playing."""
+    """A copy of a line after it, with its words, marks and delivery; it keeps none of its takes but the one
+    playing."""
 
     kind: Literal["duplicate_line"] = "duplicate_line"
     line_id: str

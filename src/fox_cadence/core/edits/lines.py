@@ -4,22 +4,22 @@ from typing import Literal
 
 from pydantic import Field
 
-from fox_cadence.core.arrange import add_scene_line, in_script_order, next_id
 from fox_cadence.core.edits.base import (
     EditError,
     EditValue,
     FilledText,
     Text,
+    carry_marks,
     marks_gone,
     number,
     position,
     with_line,
     with_lines,
-    words_changed,
 )
 from fox_cadence.core.edits.captions import in_time_order
 from fox_cadence.core.marks import cut_out, shifted
 from fox_cadence.core.project import GiveWay, Line, NotInProjectError, Project, SceneText, said_text
+from fox_cadence.core.script_layout import add_scene_line, in_script_order, next_id
 from fox_cadence.core.ticks import seconds_to_ticks
 from fox_cadence.core.words import words_of
 
@@ -37,12 +37,13 @@ class SetSaid(EditValue):
         text = self.text.strip() if self.text is not None else None
         if line.scene_text_id is not None and not line.caption_ids and text:
             texts = tuple(
-                item.changed(text=text) if item.id == line.scene_text_id else item for item in project.scene_texts
+                item.changed(text=text) if item.id == line.scene_text_id else item
+                for item in project.scene_texts
             )
             made = project.changed(scene_texts=texts)
         else:
             made = with_line(project, line.changed(said=text or None))
-        made, lost = words_changed(project, made, line.id)
+        made, lost = carry_marks(project, made, line.id)
         return made, label + marks_gone(lost)
 
 
@@ -60,7 +61,8 @@ class SetLineRole(EditValue):
 
 
 class SetLineStart(EditValue):
-    """Where a line should start, in seconds after the start of its first shot; a fit keeps as near as it can."""
+    """Where a line should start, in seconds after the start of its first shot; a fit keeps as near as it
+    can."""
 
     kind: Literal["line_start"] = "line_start"
     line_id: str
@@ -79,7 +81,8 @@ class SetLineStart(EditValue):
 
 
 class SetLineRoom(EditValue):
-    """How far a line may start before its shot and run on after it (seconds), and who gives way; None: as the house."""
+    """How far a line may start before its shot and run on after it (seconds), and who gives way; None: as the
+    house."""
 
     kind: Literal["line_room"] = "line_room"
     line_id: str
@@ -97,7 +100,8 @@ class SetLineRoom(EditValue):
 
 
 class SetLane(EditValue):
-    """Put a line on the first or the second lane; only one of the second may overlap, where it is allowed to."""
+    """Put a line on the first or the second lane; only one of the second may overlap, where it is allowed
+    to."""
 
     kind: Literal["lane"] = "lane"
     line_id: str
@@ -105,7 +109,9 @@ class SetLane(EditValue):
     may_overlap: bool = False
 
     def apply(self, project: Project) -> tuple[Project, str]:
-        line = project.line(self.line_id).changed(lane=self.lane, may_overlap=self.may_overlap and self.lane == 1)
+        line = project.line(self.line_id).changed(
+            lane=self.lane, may_overlap=self.may_overlap and self.lane == 1
+        )
         how = ", over the others" if line.may_overlap else ""
         name = "second" if self.lane else "first"
         return with_line(project, line), f"Line {number(project.lines, line.id)} on the {name} lane{how}"
@@ -119,8 +125,12 @@ class AddSceneText(EditValue):
     def apply(self, project: Project) -> tuple[Project, str]:
         shot = project.shot(self.shot_id)
         if not project.roles:
-            raise EditError("The cast is empty. Add a role first, so that the words have somebody to say them.")
-        return add_scene_line(project, shot.id, self.text.strip(), project.roles[0].id), f"Scene text on {shot.name}"
+            raise EditError(
+                "The cast is empty. Add a role first, so that the words have somebody to say them."
+            )
+        return add_scene_line(
+            project, shot.id, self.text.strip(), project.roles[0].id
+        ), f"Scene text on {shot.name}"
 
 
 class DeleteHeading(EditValue):
@@ -159,7 +169,8 @@ class DeleteLine(EditValue):
 
 
 class SplitLine(EditValue):
-    """Cut a line before a word into two; the second goes to `second_shot_id`, or stays on the line's last shot.
+    """Cut a line before a word into two; the second goes to `second_shot_id`, or stays on the line's last
+    shot.
 
     A line of one caption is cut with it. Marks go with their words.
     """
@@ -175,12 +186,17 @@ class SplitLine(EditValue):
         said = said_text(project, line)
         words = words_of(said)
         if self.before_word >= len(words):
-            raise EditError(f"Line {place} has {len(words)} words; it can't be cut before word {self.before_word + 1}.")
+            raise EditError(
+                f"Line {place} has {len(words)} words; it can't be cut before word {self.before_word + 1}."
+            )
         if line.locked:
             raise EditError(f"Line {place} is locked. Unlock it to cut it in two.")
         if len(line.caption_ids) > 1 or (line.caption_ids and line.said is not None):
             raise EditError("Only a line that says one caption, or one scene text, can be cut in two.")
-        first, second = said[: words[self.before_word].start].strip(), said[words[self.before_word].start :].strip()
+        first, second = (
+            said[: words[self.before_word].start].strip(),
+            said[words[self.before_word].start :].strip(),
+        )
         second_shot = project.shot(self.second_shot_id or line.last_shot_id)
         index = project.shot_index()
         until = max(index[line.last_shot_id], index[second_shot.id])
@@ -197,7 +213,9 @@ class SplitLine(EditValue):
                     "id": new_id,
                     "first_shot_id": second_shot.id,
                     "last_shot_id": project.shots[until].id,
-                    "wanted_offset_ticks": None if second_shot.id != line.first_shot_id else line.wanted_offset_ticks,
+                    "wanted_offset_ticks": None
+                    if second_shot.id != line.first_shot_id
+                    else line.wanted_offset_ticks,
                     "marks": cut_out(line.marks, cut, len(words)),
                 }
             )
@@ -212,10 +230,13 @@ class SplitLine(EditValue):
     ) -> tuple[Project, Line]:
         if not line.caption_ids:
             texts = tuple(
-                item.changed(text=first) if item.id == line.scene_text_id else item for item in project.scene_texts
+                item.changed(text=first) if item.id == line.scene_text_id else item
+                for item in project.scene_texts
             )
             new_text = SceneText(
-                id=next_id("t", [item.id for item in project.scene_texts]), shot_id=second_shot_id, text=second
+                id=next_id("t", [item.id for item in project.scene_texts]),
+                shot_id=second_shot_id,
+                text=second,
             )
             made = project.changed(scene_texts=(*texts, new_text))
             return made, other.changed(scene_text_id=new_text.id)

@@ -28,7 +28,9 @@ from fox_cadence.core.words import words_of
 def _word(project: Project, line: Line, word: int) -> str:
     words = words_of(said_text(project, line))
     if word >= len(words):
-        raise EditError(f"Line {number(project.lines, line.id)} has {len(words)} words; there is no word {word + 1}.")
+        raise EditError(
+            f"Line {number(project.lines, line.id)} has {len(words)} words; there is no word {word + 1}."
+        )
     return words[word].text.strip(".,;:!?…–—\"'“”‘’()")
 
 
@@ -37,7 +39,8 @@ def _with_marks(project: Project, line: Line, marks: list[Mark]) -> Project:
 
 
 class SetPause(EditValue):
-    """A pause of just this length after a word; None takes the mark away and leaves the pause to the voice."""
+    """A pause of just this length after a word; None takes the mark away and leaves the pause to the
+    voice."""
 
     kind: Literal["pause"] = "pause"
     line_id: str
@@ -48,13 +51,17 @@ class SetPause(EditValue):
         line = project.line(self.line_id)
         word = _word(project, line, self.after_word)
         if self.after_word + 1 >= len(words_of(said_text(project, line))):
-            raise EditError("A pause stands between two words; after the last one there is nothing to hold up.")
+            raise EditError(
+                "A pause stands between two words; after the last one there is nothing to hold up."
+            )
         marks = [m for m in line.marks if not (isinstance(m, PauseMark) and m.after_word == self.after_word)]
         place = number(project.lines, line.id)
         if self.seconds is None:
             return _with_marks(project, line, marks), f"Line {place}: no written pause after “{word}”"
         marks.append(PauseMark(after_word=self.after_word, ticks=seconds_to_ticks(self.seconds)))
-        return _with_marks(project, line, marks), f"Line {place}: pause of {self.seconds:.2f} s after “{word}”"
+        return _with_marks(
+            project, line, marks
+        ), f"Line {place}: pause of {self.seconds:.2f} s after “{word}”"
 
 
 class SetSync(EditValue):
@@ -101,7 +108,9 @@ class SetBreath(EditValue):
         line = project.line(self.line_id)
         word = _word(project, line, self.after_word)
         if self.after_word + 1 >= len(words_of(said_text(project, line))):
-            raise EditError("A breath stands between two words; after the last one there is nothing to breathe for.")
+            raise EditError(
+                "A breath stands between two words; after the last one there is nothing to breathe for."
+            )
         marks = [m for m in line.marks if not (isinstance(m, Breath) and m.after_word == self.after_word)]
         place = number(project.lines, line.id)
         if not self.breathes:
@@ -163,7 +172,8 @@ class SetEmphasis(_OverWords):
 
 
 class SetSpan(_OverWords):
-    """Pace, pitch and loudness of words against the rest of their line; all of them plain takes the mark off."""
+    """Pace, pitch and loudness of words against the rest of their line; all of them plain takes the mark
+    off."""
 
     kind: Literal["span"] = "span"
     pace: float = Field(1.0, ge=0.5, le=2)
@@ -188,7 +198,8 @@ class SetSpan(_OverWords):
 
 
 class SetPronunciation(_OverWords):
-    """How words are said, in IPA or spelled as they sound; neither leaves them to the lexicon and the voice."""
+    """How words are said, in IPA or spelled as they sound; neither leaves them to the lexicon and the
+    voice."""
 
     kind: Literal["pronunciation"] = "pronunciation"
     ipa: str | None = Field(None, max_length=200)
@@ -200,7 +211,9 @@ class SetPronunciation(_OverWords):
             mark
             for mark in line.marks
             if not (
-                isinstance(mark, Pronunciation) and mark.first_word < self.end_word and self.first_word < mark.end_word
+                isinstance(mark, Pronunciation)
+                and mark.first_word < self.end_word
+                and self.first_word < mark.end_word
             )
         ]
         ipa, spelled = checked_sound(self.ipa, self.spelled)
@@ -209,10 +222,13 @@ class SetPronunciation(_OverWords):
         said = ipa or spelled or ""
         if not fits(self.end_word - self.first_word, said):
             raise EditError(
-                f"“{words}” are {self.end_word - self.first_word} words and “{said}” has {len(said.split())}: "
+                f"“{words}” are {self.end_word - self.first_word} words and “{said}” has "
+                f"{len(said.split())}: "
                 "give one for each, so that each keeps its time."
             )
-        marks.append(Pronunciation(first_word=self.first_word, end_word=self.end_word, ipa=ipa, spelled=spelled))
+        marks.append(
+            Pronunciation(first_word=self.first_word, end_word=self.end_word, ipa=ipa, spelled=spelled)
+        )
         return _with_marks(project, line, marks), f"{place}: “{words}” said as {said}"
 
 

@@ -19,7 +19,8 @@ def even(length: int) -> int:
 
 
 class SetFrame(EditValue):
-    """Width and height of the frame; odd numbers are made even. Pictures fill it and captions are lettered anew."""
+    """Width and height of the frame; odd numbers are made even. Pictures fill it and captions are lettered
+    anew."""
 
     kind: Literal["frame"] = "frame"
     width: int = Field(ge=LEAST_SIDE, le=MOST_SIDE)
@@ -33,7 +34,8 @@ class SetFrame(EditValue):
 
 
 class SetRate(EditValue):
-    """Frames a second, as an editor names them: 25 or 29.97. Cuts and captions keep their times to a frame."""
+    """Frames a second, as an editor names them: 25 or 29.97. Cuts and captions keep their times to a
+    frame."""
 
     kind: Literal["rate"] = "rate"
     rate: str = Field(max_length=20)

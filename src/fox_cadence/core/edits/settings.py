@@ -12,7 +12,8 @@ from fox_cadence.core.ticks import seconds_to_ticks
 
 
 class SetSettings(EditValue):
-    """Settings of the project; what is None stays. `longest_s` or `character_budget` of 0 takes the limit away."""
+    """Settings of the project; what is None stays. `longest_s` or `character_budget` of 0 takes the limit
+    away."""
 
     kind: Literal["settings"] = "settings"
     name: ShortText | None = None

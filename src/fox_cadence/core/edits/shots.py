@@ -4,10 +4,10 @@ from typing import Literal
 
 from pydantic import Field
 
-from fox_cadence.core.arrange import next_id
 from fox_cadence.core.edits.base import EditError, EditValue, number, position, with_lines, with_shot
 from fox_cadence.core.names import tidy_name
 from fox_cadence.core.project import Clip, GiveWay, Project, Shot
+from fox_cadence.core.script_layout import next_id
 from fox_cadence.core.shot_limits import clip_frames, least_frames, shot_limits_frames
 from fox_cadence.core.ticks import seconds_to_ticks
 
@@ -51,7 +51,9 @@ def _of_length(project: Project, shot: Shot, frames: int, place: int) -> Shot:
         raise EditError(f"Shot {place + 1} must last at least one frame.")
     most = clip_frames(project, shot)
     if most is not None and frames > max(most, shot.length_frames):
-        raise EditError(f"The clip of shot {place + 1} has {most} frames from where the shot begins, not {frames}.")
+        raise EditError(
+            f"The clip of shot {place + 1} has {most} frames from where the shot begins, not {frames}."
+        )
     made = shot.changed(length_frames=frames, wanted_frames=frames)
     low, high = shot_limits_frames(with_shot(project, made), place)
     if not low <= frames <= high:
@@ -91,7 +93,8 @@ class SetTransition(EditValue):
         for near in (place, place + 1):
             if near < len(made.shots) and made.shots[near].length_frames < least_frames(made, near):
                 raise EditError(
-                    f"Shot {near + 1} has {made.shots[near].length_frames} frames; its dissolves and a frame between "
+                    f"Shot {near + 1} has {made.shots[near].length_frames} frames; its dissolves and a "
+                    "frame between "
                     f"them need {least_frames(made, near)}."
                 )
         label = (
@@ -124,11 +127,15 @@ class SetOnBeat(EditValue):
     def apply(self, project: Project) -> tuple[Project, str]:
         place = position(project.shots, self.shot_id)
         if place == 0:
-            raise EditError("The piece begins with the first shot; only the cuts after it can be put on beats.")
+            raise EditError(
+                "The piece begins with the first shot; only the cuts after it can be put on beats."
+            )
         if self.on_beat and not project.beats:
             raise EditError("No beats are known yet. Give their times under House limits first.")
         made = project.shots[place].changed(on_beat=self.on_beat)
-        return with_shot(project, made), f"Cut to shot {place + 1} {'on a beat' if self.on_beat else 'off the beats'}"
+        return with_shot(
+            project, made
+        ), f"Cut to shot {place + 1} {'on a beat' if self.on_beat else 'off the beats'}"
 
 
 class DeleteShot(EditValue):
@@ -163,8 +170,11 @@ class DeleteShot(EditValue):
 
 
 def _plain_where_too_short(project: Project, place: int) -> Project:
-    """A dissolve into a shot that is too short for it becomes a plain cut, where shots have met anew at `place`."""
-    if not 0 < place < len(project.shots) or project.shots[place].length_frames >= least_frames(project, place):
+    """A dissolve into a shot that is too short for it becomes a plain cut, where shots have met anew at
+    `place`."""
+    if not 0 < place < len(project.shots) or project.shots[place].length_frames >= least_frames(
+        project, place
+    ):
         return project
     return with_shot(project, project.shots[place - 1].changed(transition_frames=0))
 
@@ -187,7 +197,9 @@ class SetSource(EditValue):
         latest = clip.length_ticks - project.rate.ticks(shot.length_frames)
         if start > latest:
             most = max(0, latest // project.rate.frame_ticks)
-            raise EditError(f"The clip ends before the shot would: it may begin at frame {most} at the latest.")
+            raise EditError(
+                f"The clip ends before the shot would: it may begin at frame {most} at the latest."
+            )
         made = shot.changed(source_in_ticks=start)
         return with_shot(project, made), f"Begin of shot {number(project.shots, shot.id)} in its clip"
 
@@ -231,7 +243,11 @@ class AddShot(EditValue):
             length_frames=frames,
             wanted_frames=frames,
         )
-        place = len(project.shots) if self.after_shot_id is None else position(project.shots, self.after_shot_id) + 1
+        place = (
+            len(project.shots)
+            if self.after_shot_id is None
+            else position(project.shots, self.after_shot_id) + 1
+        )
         made = project.changed(shots=(*project.shots[:place], shot, *project.shots[place:]))
         return _plain_where_too_short(made, place), f"Shot {place + 1} added, {shot.name}"
 

@@ -1,4 +1,5 @@
-"""Edits of the takes a line keeps; choosing one is in actions/choosing.py, which knows what they were made from."""
+"""Edits of the takes a line keeps; choosing one is in actions/choosing.py, which knows what they were made
+from."""
 
 from typing import Literal
 
@@ -19,7 +20,8 @@ class NameTake(EditValue):
         if all(kept.take_id != self.take_id for kept in line.takes):
             line = line.keeping(KeptTake(take_id=self.take_id))
         takes = tuple(
-            kept.changed(name=self.name.strip()) if kept.take_id == self.take_id else kept for kept in line.takes
+            kept.changed(name=self.name.strip()) if kept.take_id == self.take_id else kept
+            for kept in line.takes
         )
         label = f"Line {number(project.lines, line.id)}: take named “{self.name.strip()}”"
         return with_line(project, line.changed(takes=takes)), label

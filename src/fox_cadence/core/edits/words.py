@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from fox_cadence.core.edits.base import EditError, EditValue, ShortText, marks_gone, number, words_changed
+from fox_cadence.core.edits.base import EditError, EditValue, ShortText, carry_marks, marks_gone, number
 from fox_cadence.core.finding import Query, find
 from fox_cadence.core.numbers import counted
 from fox_cadence.core.project import Caption, Line, Project, SceneText
@@ -14,7 +14,8 @@ from fox_cadence.core.words import words_of
 
 
 class ReplaceWords(EditValue):
-    """Put other words for some, in all captions, own wordings and scene texts. Marks stay with their words."""
+    """Put other words for some, in all captions, own wordings and scene texts. Marks stay with their
+    words."""
 
     kind: Literal["replace_words"] = "replace_words"
     find: ShortText
@@ -48,7 +49,7 @@ class ReplaceWords(EditValue):
         made = project.changed(captions=captions, lines=lines, scene_texts=texts)
         lost = 0
         for line in project.lines:
-            made, gone = words_changed(project, made, line.id)
+            made, gone = carry_marks(project, made, line.id)
             lost += gone
         total = sum(counts.values())
         label = f"“{self.find}” replaced by “{self.by}” in {counted(total, 'place')}"
@@ -58,13 +59,18 @@ class ReplaceWords(EditValue):
 def _refuse_emptied(
     project: Project, captions: tuple[Caption, ...], lines: tuple[Line, ...], texts: tuple[SceneText, ...]
 ) -> None:
-    """A text that said something must still say something: a line is deleted by name, not by replacing its words."""
+    """A text that said something must still say something: a line is deleted by name, not by replacing its
+    words."""
     for before, after in zip(project.captions, captions, strict=True):
         if words_of(before.text) and not words_of(after.text):
-            raise EditError(f"Caption {number(project.captions, before.id)} would have no word left; delete its line.")
+            raise EditError(
+                f"Caption {number(project.captions, before.id)} would have no word left; delete its line."
+            )
     for line, made in zip(project.lines, lines, strict=True):
         if line.said and words_of(line.said) and not words_of(made.said or ""):
-            raise EditError(f"Line {number(project.lines, line.id)} would have no word left; delete it instead.")
+            raise EditError(
+                f"Line {number(project.lines, line.id)} would have no word left; delete it instead."
+            )
     for text, made_text in zip(project.scene_texts, texts, strict=True):
         if words_of(text.text) and not words_of(made_text.text):
             raise EditError(f"The scene text “{text.text}” would have no word left; delete it instead.")

@@ -1,8 +1,9 @@
 """Cuts on beats: for each chosen cut the beat that keeps the total cost least, found by branch and bound.
 
-The relaxed fit says where a cut would like to be; where that is between two beats, either the cut comes no later than
-the one before, or no earlier than the one after (Land and Doig, 1960). A branch whose cost is above the best found is
-dropped. With few cuts on beats this ends with the best choice; past `MOST_SOLVES` solves the best so far is taken.
+The relaxed fit says where a cut would like to be; where that is between two beats, either the cut comes no
+later than the one before, or no earlier than the one after (Land and Doig, 1960). A branch whose cost is
+above the best found is dropped. With few cuts on beats this ends with the best choice; past `MOST_SOLVES`
+solves the best so far is taken.
 """
 
 import heapq
@@ -22,8 +23,8 @@ _ON_BEAT_S = 1e-6
 
 @dataclass(frozen=True)
 class OnBeats:
-    """The problem with its chosen cuts held on beats (`None` where there is no such choice), and whether it is proven
-    that no other choice costs less."""
+    """The problem with its chosen cuts held on beats (`None` where there is no such choice), and whether it
+    is proven that no other choice costs less."""
 
     problem: FitProblem | None
     proven: bool
@@ -91,7 +92,9 @@ def _bounded(problem: FitProblem, anchor: int, low: float, high: float) -> FitPr
     return replace(problem, shots=replace(shots, anchor_low=lows, anchor_high=highs))
 
 
-def _dive(problem: FitProblem, solution: Solution, anchors: list[int], beats: list[float]) -> FitProblem | None:
+def _dive(
+    problem: FitProblem, solution: Solution, anchors: list[int], beats: list[float]
+) -> FitProblem | None:
     """A first choice: each cut on the beat nearest to where it would like to be, never two on one beat."""
     times = _anchor_times(problem, solution)
     made, last = problem, -np.inf

@@ -4,7 +4,6 @@ import math
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 
-from fox_cadence.core.arrange import next_id
 from fox_cadence.core.delivery import manner_of
 from fox_cadence.core.edits import (
     Applied,
@@ -28,6 +27,7 @@ from fox_cadence.core.fit.weights import WEIGHTS
 from fox_cadence.core.length_model import Estimate, Estimator, rests_of
 from fox_cadence.core.marks import written_pauses
 from fox_cadence.core.numbers import counted
+from fox_cadence.core.script_layout import next_id
 from fox_cadence.core.shot_limits import clip_frames, overlap_frames, shot_limits_frames
 from fox_cadence.core.takes import natural_request
 from fox_cadence.core.ticks import seconds_to_ticks, ticks_to_seconds
@@ -47,7 +47,8 @@ def spill_cost(seconds: float) -> float:
 
 @dataclass(frozen=True)
 class Strength:
-    """One strength of a change. `also` are lines that must fit with it; `estimator` knows words that are not voiced."""
+    """One strength of a change. `also` are lines that must fit with it; `estimator` knows words that are not
+    voiced."""
 
     label: str
     edits: Sequence[Applied]
@@ -97,7 +98,9 @@ class Cause:
         lean = self.plan.end_ticks - self.plan.start_ticks
         natural = self.span.natural_ticks
         self.need = self.plan.spill_ticks or max(0, natural - lean) // 2
-        self.cost_without_spill = max(0.0, proposal.cost - spill_cost(ticks_to_seconds(self.plan.spill_ticks)))
+        self.cost_without_spill = max(
+            0.0, proposal.cost - spill_cost(ticks_to_seconds(self.plan.spill_ticks))
+        )
 
     @property
     def frames(self) -> int:
@@ -105,7 +108,8 @@ class Cause:
         return max(1, self.project.rate.frames_ceil(self.need))
 
     def voiced_as(self, text: str, voice_id: str | None = None) -> Estimate:
-        """How long other words (or the same in another voice) will last, in proportion to what this take lasts."""
+        """How long other words (or the same in another voice) will last, in proportion to what this take
+        lasts."""
         voice = voice_id or self.request.voice_id
         old = self.estimator.estimate(self.span.said, self.request.voice_id, self.request.pace)
         new = self.estimator.estimate(text, voice, self.request.pace)
@@ -149,7 +153,9 @@ def _longer_shots(cause: Cause) -> Iterator[Candidate]:
                 break
             more = "" if left is None else f"; its clip has {left} left"
             what = f"Unlock shot {number} and give it" if shot.locked else f"Give shot {number} another"
-            edit2 = SetShotLength(shot_id=shot.id, length_frames=shot.length_frames + frames, unlock=shot.locked)
+            edit2 = SetShotLength(
+                shot_id=shot.id, length_frames=shot.length_frames + frames, unlock=shot.locked
+            )
             label = f"{what} {counted(frames, 'frame')}{more}"
             strengths.append(Strength(label, [edit2], project.rate.ticks(frames), unlocks=shot.locked))
         yield Candidate(Kind.LENGTHEN, strengths)
@@ -171,12 +177,15 @@ def _from_neighbours(cause: Cause) -> Iterator[Candidate]:
                 break
             change = frames if giver > place else -frames
             edit = SetShotLength(
-                shot_id=shots[place].id, length_frames=shots[place].length_frames + change, take_from_next=True,
+                shot_id=shots[place].id, length_frames=shots[place].length_frames + change,
+                take_from_next=True,
                 unlock=taker.locked,
             )  # fmt: skip
             idle = ticks_to_seconds(use.idle_ticks)
             what = f"Take {frames} frames from shot {giver + 1}, which has {idle:.2f} s idle"
-            label = f"{what}, for shot {cause.index[taker.id] + 1}" + (" (unlocks it)" if taker.locked else "")
+            label = f"{what}, for shot {cause.index[taker.id] + 1}" + (
+                " (unlocks it)" if taker.locked else ""
+            )
             strengths.append(Strength(label, [edit], project.rate.ticks(frames), unlocks=taker.locked))
         yield Candidate(Kind.TAKE_IDLE, strengths)
 
@@ -213,13 +222,19 @@ def _over_the_cuts(cause: Cause) -> Iterator[Candidate]:
     l_now = None if line.longest_l_cut_ticks is None else ticks_to_seconds(line.longest_l_cut_ticks)
     if cause.first > 0:
         edit = SetLineRoom(
-            line_id=line.id, j_cut_s=round((j_now or 0) + over + 0.005, 2), l_cut_s=l_now, give_way=line.give_way
+            line_id=line.id,
+            j_cut_s=round((j_now or 0) + over + 0.005, 2),
+            l_cut_s=l_now,
+            give_way=line.give_way,
         )
         label = f"Start it {over:.2f} s before shot {cause.first + 1} (J-cut)"
         yield Candidate(Kind.EARLIER, [Strength(label, [edit], need)])
     if cause.last + 1 < len(cause.project.shots):
         edit = SetLineRoom(
-            line_id=line.id, j_cut_s=j_now, l_cut_s=round((l_now or 0) + over + 0.005, 2), give_way=line.give_way
+            line_id=line.id,
+            j_cut_s=j_now,
+            l_cut_s=round((l_now or 0) + over + 0.005, 2),
+            give_way=line.give_way,
         )
         label = f"Let it run {over:.2f} s over the cut to shot {cause.last + 2} (L-cut)"
         yield Candidate(Kind.RUN_OVER, [Strength(label, [edit], need)])
@@ -245,14 +260,20 @@ def _fewer_words(cause: Cause) -> Iterator[Candidate]:
         known = _Known(cause.estimator, {(text, cause.request.voice_id): guess})
         strengths.append(
             Strength(
-                what[:1].upper() + what[1:], [edit], gain, text=text, estimator=known, extra_harm=0.3 * (count - 1)
+                what[:1].upper() + what[1:],
+                [edit],
+                gain,
+                text=text,
+                estimator=known,
+                extra_harm=0.3 * (count - 1),
             )
         )
     yield Candidate(Kind.FEWER_WORDS, strengths)
 
 
 def _other_lines(cause: Cause) -> Iterator[Candidate]:
-    """Split at the end of a sentence, the rest over the next shot; or join with the next line, rooms together."""
+    """Split at the end of a sentence, the rest over the next shot; or join with the next line, rooms
+    together."""
     project, line = cause.project, cause.span.line
     after = cause.last + 1
     taken = {cause.index[other.first_shot_id] for other in project.lines if other.id != line.id}
@@ -277,7 +298,9 @@ def _other_lines(cause: Cause) -> Iterator[Candidate]:
             )
             known = _Known(cause.estimator, {(text, cause.request.voice_id): together})
             label = f"Join it with line {cause.position + 2}: one window over both"
-            strength = Strength(label, [MergeLines(line_id=line.id)], cause.need, estimator=known, estimated=True)
+            strength = Strength(
+                label, [MergeLines(line_id=line.id)], cause.need, estimator=known, estimated=True
+            )
             yield Candidate(Kind.MERGE, [strength])
 
 

@@ -35,7 +35,8 @@ def characters_read(text: str) -> int:
 
 
 def needed_frames(project: Project, text: str) -> int:
-    """How long a caption must be shown at least: the shortest caption of the house, or the time to read it."""
+    """How long a caption must be shown at least: the shortest caption of the house, or the time to read
+    it."""
     house = project.house
     return _needed(project.rate.frame_ticks, house.shortest_caption_ticks, house.reading_rate_cps, text)
 
@@ -53,8 +54,9 @@ def caption_frames(
 ) -> dict[str, tuple[int, int]]:
     """In and out frame of every caption (out exclusive).
 
-    `before` and `after` are the shots before and after the fit. A locked caption keeps its frames in the piece, a
-    pinned one those in its shot; one that nobody says keeps its place inside its shot; the others follow their words.
+    `before` and `after` are the shots before and after the fit. A locked caption keeps its frames in the
+    piece, a pinned one those in its shot; one that nobody says keeps its place inside its shot; the others
+    follow their words.
     """
     writer = _Writer(project, after)
     found: dict[str, tuple[int, int]] = {}
@@ -87,8 +89,8 @@ def _kept_in_shot(caption: Caption, span: ShotSpan) -> tuple[int, int]:
 class _Shown:
     """A caption in frames. `given`: it has its times already.
 
-    `first` is the latest in frame that still shows the first word as it begins, `last` the earliest out frame after the
-    last word, `needed` how long it must be shown to be read.
+    `first` is the latest in frame that still shows the first word as it begins, `last` the earliest out frame
+    after the last word, `needed` how long it must be shown to be read.
     """
 
     id: str
@@ -104,7 +106,9 @@ class _Writer:
     def __init__(self, project: Project, shots: Mapping[str, ShotSpan]) -> None:
         self._project, self._frame = project, project.rate.frame_ticks
         self._lead, self._linger = project.house.caption_lead_ticks, project.house.caption_linger_ticks
-        self._cuts = sorted({frame for span in shots.values() for frame in (span.start_frame, span.end_frame)})
+        self._cuts = sorted(
+            {frame for span in shots.values() for frame in (span.start_frame, span.end_frame)}
+        )
         self._end = self._cuts[-1] if self._cuts else 0
         self._snap = project.rate.frames_floor(project.house.caption_snap_ticks)
 
@@ -123,16 +127,20 @@ class _Writer:
         return start, self._near(end, max(end - self._snap, shown.last, readable), end + self._snap)
 
     def _near(self, frame: int, earliest: int, latest: int) -> int:
-        """Go to the nearest cut between two frames, within which words are shown and can be read; else stay."""
+        """Go to the nearest cut between two frames, within which words are shown and can be read; else
+        stay."""
         first = bisect_left(self._cuts, earliest)
         near = self._cuts[first : bisect_right(self._cuts, latest, first)]
         return min(near, key=lambda cut: abs(cut - frame)) if near else frame
 
-    def one_at_a_time(self, items: Sequence[_Shown], times: list[tuple[int, int]]) -> dict[str, tuple[int, int]]:
-        """Neighbours never overlap and leave no gap or at least two frames; each as readable as its room allows.
+    def one_at_a_time(
+        self, items: Sequence[_Shown], times: list[tuple[int, int]]
+    ) -> dict[str, tuple[int, int]]:
+        """Neighbours never overlap and leave no gap or at least two frames; each as readable as its room
+        allows.
 
-        Where two would overlap, the first ends as the second comes; the second waits for the end of the first one's
-        words and for it to be read, as long as that costs it none of its own words.
+        Where two would overlap, the first ends as the second comes; the second waits for the end of the first
+        one's words and for it to be read, as long as that costs it none of its own words.
         """
         settled = [(start, min(end, max(self._end, start + 1))) for start, end in times]
         for here, following in itertools.pairwise(range(len(items))):

@@ -56,14 +56,17 @@ def _lines(timeline: Timeline, proposal: Proposal) -> list[Change]:
 
 def _pace(span: LineSpan, plan: LinePlan) -> str:
     if abs(plan.pace - span.pace) < 0.001:
-        return f"pauses {ticks_to_seconds(plan.pause_ticks):.2f} s (now {ticks_to_seconds(span.pause_ticks):.2f})"
+        then, now = ticks_to_seconds(plan.pause_ticks), ticks_to_seconds(span.pause_ticks)
+        return f"pauses {then:.2f} s (now {now:.2f})"
     return f"×{plan.pace:.2f} (now ×{span.pace:.2f})"
 
 
 def _captions(timeline: Timeline, proposal: Proposal) -> list[Change]:
     rate = timeline.project.rate
     found: list[Change] = []
-    for number, (span, (_, start, end)) in enumerate(zip(timeline.captions, proposal.captions, strict=True), 1):
+    for number, (span, (_, start, end)) in enumerate(
+        zip(timeline.captions, proposal.captions, strict=True), 1
+    ):
         parts = [
             f"{edge} {counted(abs(by), 'frame')} {'later' if by > 0 else 'earlier'}"
             for edge, by in (("in", start - span.in_frame), ("out", end - span.out_frame))
@@ -71,7 +74,9 @@ def _captions(timeline: Timeline, proposal: Proposal) -> list[Change]:
         ]
         if parts:
             most = max(abs(start - span.in_frame), abs(end - span.out_frame))
-            found.append(Change("caption", span.caption.id, f"Caption {number} {', '.join(parts)}", rate.ticks(most)))
+            found.append(
+                Change("caption", span.caption.id, f"Caption {number} {', '.join(parts)}", rate.ticks(most))
+            )
     return found
 
 

@@ -1,4 +1,5 @@
-"""Each rule measured on a finished, whole-frame result, by other code than that which states it for the solver."""
+"""Each rule measured on a finished, whole-frame result, by other code than that which states it for the
+solver."""
 
 import itertools
 from collections.abc import Mapping, Sequence
@@ -67,7 +68,9 @@ def misses(
     )
 
 
-def _needed_frames(project: Project, lines: Sequence[PlannedLine], captions: Sequence[tuple[str, int, int]]) -> int:
+def _needed_frames(
+    project: Project, lines: Sequence[PlannedLine], captions: Sequence[tuple[str, int, int]]
+) -> int:
     """How long the piece must last at least for all words to be heard and shown in it."""
     spoken = max((line.end_ticks + project.house.tail_ticks for line in lines), default=0)
     return max(project.rate.frames_ceil(spoken), max((end for _, _, end in captions), default=0))
@@ -111,7 +114,9 @@ def _line_misses(timeline: Timeline, project: Project, lines: Sequence[PlannedLi
         early = plan.window.start_ticks - plan.window.early_ticks - plan.start_ticks
         if early > GRAIN_TICKS and not any(point.word == 0 for point in sync_points(span.line.marks)):
             found.append(Miss("window start", span.line.id, early, "ticks"))
-        found += _length_misses(span, plan, house.slowest_pace, house.fastest_pace, house.shortest_pause_ticks)
+        found += _length_misses(
+            span, plan, house.slowest_pace, house.fastest_pace, house.shortest_pause_ticks
+        )
     for a, b in order_pairs(project.lines):
         wanted = gap_ticks(house, project.lines[a], project.lines[b])
         short = wanted - (lines[b].start_ticks - lines[a].end_ticks)
@@ -121,14 +126,19 @@ def _line_misses(timeline: Timeline, project: Project, lines: Sequence[PlannedLi
     return found
 
 
-def _length_misses(span: LineSpan, plan: PlannedLine, slowest: float, fastest: float, shortest: int) -> list[Miss]:
+def _length_misses(
+    span: LineSpan, plan: PlannedLine, slowest: float, fastest: float, shortest: int
+) -> list[Miss]:
     found: list[Miss] = []
     for part, length in zip(span.speech.spans, plan.lengths, strict=True):
         pace = part.voiced_ticks / length.voiced_ticks if length.voiced_ticks else 1.0
         if pace > fastest + PACE_GRAIN or (pace < slowest - PACE_GRAIN):
             found.append(Miss("pace", span.line.id, pace, "times natural"))
         least = sum(min(rest, shortest) for rest in part.natural_rests)
-        if length.pause_ticks < least - GRAIN_TICKS or length.pause_ticks > part.natural.pause_ticks + GRAIN_TICKS:
+        if (
+            length.pause_ticks < least - GRAIN_TICKS
+            or length.pause_ticks > part.natural.pause_ticks + GRAIN_TICKS
+        ):
             found.append(Miss("pauses", span.line.id, length.pause_ticks - least, "ticks"))
         if length.written_ticks != part.natural.written_ticks:
             found.append(Miss("written pauses", span.line.id, length.written_ticks, "ticks"))
@@ -157,7 +167,10 @@ def _sync_misses(timeline: Timeline, project: Project, lines: Sequence[PlannedLi
 
 
 def _caption_misses(
-    timeline: Timeline, project: Project, lines: Sequence[PlannedLine], captions: Sequence[tuple[str, int, int]]
+    timeline: Timeline,
+    project: Project,
+    lines: Sequence[PlannedLine],
+    captions: Sequence[tuple[str, int, int]],
 ) -> list[Miss]:
     rate = project.rate
     words = {span.line.id: plan.words for span, plan in zip(timeline.lines, lines, strict=True)}
@@ -195,7 +208,8 @@ def _reading_misses(
     captions: Sequence[tuple[str, int, int]],
     words: Mapping[str, tuple[tuple[int, int], ...]],
 ) -> list[Miss]:
-    """Captions that go out before their last word, or before they can be read, with time left before the next."""
+    """Captions that go out before their last word, or before they can be read, with time left before the
+    next."""
     rate = project.rate
     starts = sorted(start for _, start, _ in captions)
     total = shot_spans(project)[-1].end_frame if project.shots else 0

@@ -11,12 +11,13 @@ from fox_cadence.core.fit.problem import FitProblem, Flags, Ints
 class Columns:
     """Columns of each block. Blocks that most problems do not need are short or empty; `-1` marks no column.
 
-    shot: length of each shot. anchor: its time in the piece. offset: start of each line from its first shot. early,
-    late: J-cut and L-cut, by line. spill: by line. voiced: by span. pauses: by span. unread: by how much a caption is
-    shown too short. uncovered: by how much the words of a caption lie outside it. slip_later, slip_earlier: by how much
-    a sync point is missed (elastic programs only).
+    shot: length of each shot. anchor: its time in the piece. offset: start of each line from its first shot.
+    early, late: J-cut and L-cut, by line. spill: by line. voiced: by span. pauses: by span. unread: by how
+    much a caption is shown too short. uncovered: by how much the words of a caption lie outside it.
+    slip_later, slip_earlier: by how much a sync point is missed (elastic programs only).
 
-    Caption times are no unknowns: they follow from the words (captions.py), and the rules on them are rules on words.
+    Caption times are no unknowns: they follow from the words (captions.py), and the rules on them are rules
+    on words.
     """
 
     shot: Ints

@@ -1,8 +1,8 @@
 """Wishes that contradict each other: a smallest set of them, and the best fit without one.
 
-Feasibility of a set of wishes is a linear program (the costs do not matter), solved by HiGHS. A set none of whose
-wishes can be left out is found by divide and conquer (Junker, QUICKXPLAIN, AAAI 2004); leaving each of its wishes out
-in turn and looking again finds a smaller one where there is one.
+Feasibility of a set of wishes is a linear program (the costs do not matter), solved by HiGHS. A set none of
+whose wishes can be left out is found by divide and conquer (Junker, QUICKXPLAIN, AAAI 2004); leaving each of
+its wishes out in turn and looking again finds a smaller one where there is one.
 """
 
 from collections.abc import Callable, Sequence
@@ -28,7 +28,8 @@ _OTHER_TRIES = 6
 
 @dataclass(frozen=True)
 class Conflict:
-    """`wishes` contradict each other; without those `let_go` the best there is is `best`, None where none was found.
+    """`wishes` contradict each other; without those `let_go` the best there is is `best`, None where none was
+    found.
 
     `outside` names words that they leave past the end of the piece, where that is what they contradict.
     """
@@ -55,14 +56,22 @@ _MOST_NAMED = 4
 def _outside_text(outside: Sequence[str], wishes: Sequence[str]) -> str:
     named = ", ".join(outside[:_MOST_NAMED])
     more = f" and {len(outside) - _MOST_NAMED} more" if len(outside) > _MOST_NAMED else ""
-    why = f" The piece can't last longer: {', '.join(wishes)}." if wishes else " Unlock it or move it into the piece."
+    why = (
+        f" The piece can't last longer: {', '.join(wishes)}."
+        if wishes
+        else " Unlock it or move it into the piece."
+    )
     return f"This would not be heard or seen: {named}{more}.{why}"
 
 
 def feasible(timeline: Timeline) -> bool:
     """Whether any times satisfy all rules of a timeline."""
     program = build_program(state_problem(timeline))
-    from scipy.optimize import Bounds, LinearConstraint, milp  # slow to load, and few pieces contradict themselves
+    from scipy.optimize import (
+        Bounds,
+        LinearConstraint,
+        milp,
+    )  # slow to load, and few pieces contradict themselves
 
     answer = milp(
         np.zeros(program.A.shape[1]),
@@ -133,9 +142,14 @@ def _irreducible(oracle: _Oracle, universe: frozenset[int]) -> frozenset[int]:
 
 
 def _best_without(
-    oracle: _Oracle, rebuild: Rebuild, universe: frozenset[int], conflict: frozenset[int], wishes: Sequence[Wish]
+    oracle: _Oracle,
+    rebuild: Rebuild,
+    universe: frozenset[int],
+    conflict: frozenset[int],
+    wishes: Sequence[Wish],
 ) -> tuple[frozenset[int], Proposal | None]:
-    """Let go one wish of each contradiction: the readiest, and of those the one that leaves the least cost."""
+    """Let go one wish of each contradiction: the readiest, and of those the one that leaves the least
+    cost."""
     gone: frozenset[int] = frozenset()
     for _ in range(_MOST_LET_GO):
         choices: list[tuple[bool, int, float, int, Proposal | None]] = []

@@ -62,7 +62,9 @@ class _Table:
         self._q[columns] -= 2 * weight * target
         self._constant += float(np.sum(weight * target**2))
 
-    def square_of_difference(self, a: Ints, scale_a: Floats, b: Ints, scale_b: Floats, weight: Floats) -> None:
+    def square_of_difference(
+        self, a: Ints, scale_a: Floats, b: Ints, scale_b: Floats, weight: Floats
+    ) -> None:
         """weight * (scale_a * x_a - scale_b * x_b)^2."""
         np.add.at(self._diagonal, a, 2 * weight * scale_a**2)
         np.add.at(self._diagonal, b, 2 * weight * scale_b**2)
@@ -79,4 +81,6 @@ class _Table:
             np.concatenate([first, *(part[i] for part in self._cross)])
             for i, first in enumerate((every, every, self._diagonal))
         )
-        return Costs(sparse.csc_matrix((values, (rows, columns)), shape=(size, size)), self._q, self._constant)
+        return Costs(
+            sparse.csc_matrix((values, (rows, columns)), shape=(size, size)), self._q, self._constant
+        )

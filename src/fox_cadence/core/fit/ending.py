@@ -1,8 +1,9 @@
-"""Nothing of a fit lies outside the piece: its last shot is held as long as the words need, or it is said why not.
+"""Nothing of a fit lies outside the piece: its last shot is held as long as the words need, or it is said why
+not.
 
-A line that has no room spills, and at the end of the piece there is nothing to spill into: what is past it would be
-neither heard nor seen. So where the house's limits leave words there, the last shot lasts longer than they allow. Where
-it may not, what stands against it is named.
+A line that has no room spills, and at the end of the piece there is nothing to spill into: what is past it
+would be neither heard nor seen. So where the house's limits leave words there, the last shot lasts longer
+than they allow. Where it may not, what stands against it is named.
 """
 
 from collections.abc import Iterator
@@ -26,7 +27,8 @@ _ON_FRAME = 1e-6
 
 
 def outside_the_piece(timeline: Timeline, proposal: Proposal) -> tuple[str, ...]:
-    """The lines and captions that a proposal leaves past the end of the piece, in words; none in a good one."""
+    """The lines and captions that a proposal leaves past the end of the piece, in words; none in a good
+    one."""
     rate = timeline.project.rate
     found = past(
         _end_ticks(timeline, proposal),
@@ -83,7 +85,8 @@ def last_word_s(problem: FitProblem, program: Program, solution: Solution) -> fl
 
 
 def wishes_against(project: Project, proposal: Proposal) -> tuple[Wish, ...]:
-    """What keeps a piece from lasting as long as the words of a proposal, each as a wish that can be let go."""
+    """What keeps a piece from lasting as long as the words of a proposal, each as a wish that can be let
+    go."""
     wishes = list(_against(project))
     spoken = max((plan.end_ticks + project.house.tail_ticks for plan in proposal.lines), default=0)
     shown = max((project.rate.ticks(out) for _, _, out in proposal.captions), default=0)
@@ -98,14 +101,18 @@ def _against(project: Project) -> Iterator[Wish]:
     """The wishes that hold the last shot."""
     last, number = project.shots[-1], len(project.shots)
     if last.locked:
-        yield Wish(f"shot {number}, the last one, is locked", 2, (SetLock(what="shot", id=last.id, locked=False),))
+        yield Wish(
+            f"shot {number}, the last one, is locked", 2, (SetLock(what="shot", id=last.id, locked=False),)
+        )
     if last.give_way == "picture":
         edit = SetShotGivesWay(shot_id=last.id, give_way="halfway")
         yield Wish(f"shot {number}, the last one, does not give way", 3, (edit,))
     elif gives_way(project, last) == "picture":
         yield Wish("picture leads, so no shot gives way", 3, (SetSettings(give_way="halfway"),))
     if last.longest_frames is not None:
-        yield Wish(f"shot {number}, the last one, has limits of its own", 3, (SetShotLimits(shot_id=last.id),))
+        yield Wish(
+            f"shot {number}, the last one, has limits of its own", 3, (SetShotLimits(shot_id=last.id),)
+        )
 
 
 def _end_ticks(timeline: Timeline, proposal: Proposal) -> int:

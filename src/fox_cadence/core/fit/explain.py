@@ -23,8 +23,9 @@ class Step:
 class LineSum:
     """`speech` adds up to the length of the line as planned; `room` adds up to that same length.
 
-    Speech: natural length, less pauses closed up, less what the pace gains. Room: the window as it was, what its shots
-    gained, less what stays idle before and after the words, plus what starts early, runs on late and spills.
+    Speech: natural length, less pauses closed up, less what the pace gains. Room: the window as it was, what
+    its shots gained, less what stays idle before and after the words, plus what starts early, runs on late
+    and spills.
     """
 
     speech: tuple[Step, ...]

@@ -84,7 +84,8 @@ def _grid(problem: FitProblem) -> _Grid:
 
 
 def settle_on_frames(problem: FitProblem, program: Program, solution: Solution) -> WholeFrames:
-    """Round the cuts, solve again for the speech, and where that cost a line its room try the other neighbour."""
+    """Round the cuts, solve again for the speech, and where that cost a line its room try the other
+    neighbour."""
     grid = _grid(problem)
     lengths = solution.x[program.columns.shot]
     exact = np.cumsum(lengths - problem.shots.overlap) / problem.frame_s
@@ -108,10 +109,11 @@ def settle_on_frames(problem: FitProblem, program: Program, solution: Solution) 
 
 
 def _leaning(problem: FitProblem, program: Program, solution: Solution) -> Floats:
-    """For each cut what is added before rounding down: a half, or nearly 1 or 0 where lines press it later or earlier.
+    """For each cut what is added before rounding down: a half, or nearly 1 or 0 where lines press it later or
+    earlier.
 
-    The price of a line's window says how it presses: a line that is as fast as it may be has no other room, and half a
-    frame taken from it would run over the cut.
+    The price of a line's window says how it presses: a line that is as fast as it may be has no other room,
+    and half a frame taken from it would run over the cut.
     """
     press = np.zeros(len(problem.shots) + 1)
     lines = problem.lines
@@ -119,7 +121,9 @@ def _leaning(problem: FitProblem, program: Program, solution: Solution) -> Float
         np.add.at(press, lines.until, np.maximum(solution.duals[program.rows(Rule.END)[0]], 0))
         np.add.at(press, lines.led_shot, np.maximum(solution.duals[program.rows(Rule.LED_END)[0]], 0))
         np.add.at(press, lines.first, np.minimum(solution.duals[program.rows(Rule.START)[0]], 0))
-    middle = 0.5 + _ON_FRAME  # a cut just between two frames goes to the later one, whatever the solver's last digit
+    middle = (
+        0.5 + _ON_FRAME
+    )  # a cut just between two frames goes to the later one, whatever the solver's last digit
     return np.where(press > _PRESSED, 1 - _NEARLY, np.where(press < -_PRESSED, _NEARLY, middle))[1:]
 
 
@@ -156,7 +160,8 @@ def _round_cuts(exact: Floats, added: Floats, grid: _Grid) -> Ints:
 
 
 class _Fixed:
-    """The fit with its cuts given: the same program with other bounds. Sync points that can't be met may slip."""
+    """The fit with its cuts given: the same program with other bounds. Sync points that can't be met may
+    slip."""
 
     def __init__(self, problem: FitProblem, relaxed: Program, grid: _Grid) -> None:
         self._problem, self._relaxed, self._grid = problem, relaxed, grid
@@ -178,7 +183,8 @@ class _Fixed:
 
 
 def _with_lengths(program: Program, lengths: Floats) -> Program:
-    """The program with given shot lengths; what they settle (held cuts, the total) need not be asked for again."""
+    """The program with given shot lengths; what they settle (held cuts, the total) need not be asked for
+    again."""
     lower, upper = program.lower.copy(), program.upper.copy()
     rows, _ = program.rows(Rule.SHOT_LENGTH)
     lower[rows] = upper[rows] = lengths
@@ -189,7 +195,8 @@ def _with_lengths(program: Program, lengths: Floats) -> Program:
 
 
 def _suspects(problem: FitProblem, found: WholeFrames, wanted_spill: Floats) -> list[int]:
-    """Cuts whose rounding may have cost a line its room: those around lines that spill more, or whose sync slips."""
+    """Cuts whose rounding may have cost a line its room: those around lines that spill more, or whose sync
+    slips."""
     if found.solution.status is not Status.SOLVED:
         return list(range(min(len(problem.shots), _MOST_TRIES)))
     spill = found.solution.x[found.program.columns.spill]
@@ -206,7 +213,8 @@ def _suspects(problem: FitProblem, found: WholeFrames, wanted_spill: Floats) -> 
 
 
 def _neighbours(grid: _Grid, found: WholeFrames, position: int) -> Iterator[Ints]:
-    """The same cuts with one of them, or all from it on, a frame earlier or later, where the limits allow it."""
+    """The same cuts with one of them, or all from it on, a frame earlier or later, where the limits allow
+    it."""
     cuts = np.cumsum(found.frames - grid.overlap)
     for step in (1, -1):
         for end_exclusive in (position + 1, len(cuts)):

@@ -1,4 +1,5 @@
-"""How much harm a remedy does: one table, a reason beside each figure. Remedies are listed least harmful first."""
+"""How much harm a remedy does: one table, a reason beside each figure. Remedies are listed least harmful
+first."""
 
 from enum import StrEnum
 

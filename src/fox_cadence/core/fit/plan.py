@@ -92,10 +92,10 @@ class Basis:
 class Proposal:
     """`status` is SOLVED or says why there is none; then `lines` is empty and `reason` is for the editor.
 
-    `outside` names what it leaves past the end of the piece because the picture may not last longer; such a proposal is
-    shown and can't be accepted. `cost` is that of the whole-frame answer, `exact_cost` that of the answer before
-    rounding. `shot_frames` are lengths, `captions` id, in and out frame. `spoken_until_s` is when the last word ends in
-    the solver's answer.
+    `outside` names what it leaves past the end of the piece because the picture may not last longer; such a
+    proposal is shown and can't be accepted. `cost` is that of the whole-frame answer, `exact_cost` that of
+    the answer before rounding. `shot_frames` are lengths, `captions` id, in and out frame. `spoken_until_s`
+    is when the last word ends in the solver's answer.
     """
 
     status: Status
@@ -116,8 +116,13 @@ class Proposal:
             return ()
         timeline = self.basis.timeline
         words = planned_words(timeline, self.lines)
-        planned = [PlannedLine(plan.start_ticks, plan.lengths, plan.window, words[plan.line_id]) for plan in self.lines]
-        return misses(timeline, project_with_shots(timeline.project, self.shot_frames), planned, self.captions)
+        planned = [
+            PlannedLine(plan.start_ticks, plan.lengths, plan.window, words[plan.line_id])
+            for plan in self.lines
+        ]
+        return misses(
+            timeline, project_with_shots(timeline.project, self.shot_frames), planned, self.captions
+        )
 
 
 def project_with_shots(project: Project, frames: tuple[int, ...]) -> Project:

@@ -1,4 +1,5 @@
-"""What the fit is about, in numbers: one array entry a shot, a line, a span or a caption; seconds as floats."""
+"""What the fit is about, in numbers: one array entry a shot, a line, a span or a caption; seconds as
+floats."""
 
 from dataclasses import dataclass
 from typing import TypeAlias
@@ -15,8 +16,8 @@ Flags: TypeAlias = NDArray[np.bool_]
 class Shots:
     """Shots in order: wanted, shortest and longest length; `overlap` with the next; `weight` of a change.
 
-    `anchors` are starts of shots (index, the number of shots for the end of the piece) that are bounded in the piece:
-    `anchor_low` to `anchor_high`.
+    `anchors` are starts of shots (index, the number of shots for the end of the piece) that are bounded in
+    the piece: `anchor_low` to `anchor_high`.
     """
 
     wanted: Floats
@@ -36,12 +37,13 @@ class Shots:
 class Lines:
     """Lines in script order.
 
-    `first` is the first shot, `until` the shot past the last; `offset_min` the earliest start after the start of
-    `first`; `end_margin` how long before the start of `until` the window ends (below 0 where it ends after it, as with
-    a dissolve); `ideal` the wanted offset; `early_limit` and `late_limit` how far it may start before and run on after
-    its window; `fixed_start` the offset of a locked line, else NaN. The windows of the lines `led` end with their last
-    caption too, `led_out` after the start of `led_shot`. `pairs` (before, after) may not sound together and keep
-    `gaps`. `spans` counts from `first_span`, one more entry than lines.
+    `first` is the first shot, `until` the shot past the last; `offset_min` the earliest start after the start
+    of `first`; `end_margin` how long before the start of `until` the window ends (below 0 where it ends after
+    it, as with a dissolve); `ideal` the wanted offset; `early_limit` and `late_limit` how far it may start
+    before and run on after its window; `fixed_start` the offset of a locked line, else NaN. The windows of
+    the lines `led` end with their last caption too, `led_out` after the start of `led_shot`. `pairs` (before,
+    after) may not sound together and keep `gaps`. `spans` counts from `first_span`, one more entry than
+    lines.
     """
 
     first: Ints
@@ -67,8 +69,8 @@ class Lines:
 class Spans:
     """Spans of lines: voiced length and natural pauses at natural pace, least pauses, written pauses.
 
-    `adapts`: pace and pauses may change. `fixed_voiced`, `fixed_pauses`: of a locked line, else NaN. `neighbours`:
-    pairs of spans whose paces should be alike.
+    `adapts`: pace and pauses may change. `fixed_voiced`, `fixed_pauses`: of a locked line, else NaN.
+    `neighbours`: pairs of spans whose paces should be alike.
     """
 
     line: Ints
@@ -87,7 +89,8 @@ class Spans:
 
 @dataclass(frozen=True)
 class Syncs:
-    """Words held to the picture: the start of `span` (the first of a line or a later one) at `offset` after `shot`."""
+    """Words held to the picture: the start of `span` (the first of a line or a later one) at `offset` after
+    `shot`."""
 
     span: Ints
     shot: Ints
@@ -99,7 +102,8 @@ class Syncs:
 
 @dataclass(frozen=True)
 class WordEdges:
-    """Begins or ends of words as linear functions of span lengths (core.speech.WordPosition), one a caption."""
+    """Begins or ends of words as linear functions of span lengths (core.speech.WordPosition), one a
+    caption."""
 
     span: Ints
     voiced_share: Floats
@@ -111,9 +115,10 @@ class WordEdges:
 class Captions:
     """Captions that are spoken or whose times are given, in the order of time.
 
-    `shot` they are counted from; `line` that speaks them (-1: nobody); `first_word` begins and `last_word` ends them
-    (entries of silent ones mean nothing); `need` is how long they must be shown; `in_held`, `out_held` their given
-    times, else NaN. `pairs` (before, after) are shown one after the other; two whose times are given are no pair.
+    `shot` they are counted from; `line` that speaks them (-1: nobody); `first_word` begins and `last_word`
+    ends them (entries of silent ones mean nothing); `need` is how long they must be shown; `in_held`,
+    `out_held` their given times, else NaN. `pairs` (before, after) are shown one after the other; two whose
+    times are given are no pair.
     """
 
     shot: Ints
@@ -133,8 +138,8 @@ class Captions:
 class Limits:
     """House limits that hold for the whole piece.
 
-    `shortest_total` is how long it must last for all words to be heard and shown in it, where its shots' own limits do
-    not see to that (ending.py).
+    `shortest_total` is how long it must last for all words to be heard and shown in it, where its shots' own
+    limits do not see to that (ending.py).
     """
 
     slowest: float

@@ -1,7 +1,8 @@
-"""The fit as a sparse convex quadratic program: minimise x'Px/2 + q'x + constant, so that lower <= Ax <= upper.
+"""The fit as a sparse convex quadratic program: minimise x'Px/2 + q'x + constant, so that lower <= Ax <=
+upper.
 
-Lengths and offsets are the unknowns, not times of the piece: rows stay short and well scaled (columns.py). Absolute
-times stand only where something is held in the piece, as anchors chained from one to the next.
+Lengths and offsets are the unknowns, not times of the piece: rows stay short and well scaled (columns.py).
+Absolute times stand only where something is held in the piece, as anchors chained from one to the next.
 """
 
 from dataclasses import dataclass
@@ -113,7 +114,9 @@ class _Writer:
         if (limits.longest_total is not None or limits.shortest_total is not None) and len(shots):
             most = INFINITE if limits.longest_total is None else limits.longest_total
             least = -INFINITE if limits.shortest_total is None else limits.shortest_total
-            row = rows.add(Rule.TOTAL, np.zeros(1, dtype=np.int64), most if limits.total_fixed else least, most)
+            row = rows.add(
+                Rule.TOTAL, np.zeros(1, dtype=np.int64), most if limits.total_fixed else least, most
+            )
             if len(anchors):
                 row.put(c.anchor[-1:], 1.0)
             self._between(row, last, np.array([len(shots)]), 1.0)
@@ -177,7 +180,8 @@ class _Writer:
                 self.rows.add(Rule.SLACK, np.arange(len(p)), 0.0, INFINITE).put(columns, 1.0)
 
     def captions(self) -> None:
-        """Captions come with their words and stay until the next one comes: readable, and clear of those that lead."""
+        """Captions come with their words and stay until the next one comes: readable, and clear of those that
+        lead."""
         p, c, rows = self.problem.captions, self.c, self.rows
         held = ~np.isnan(p.in_held)
         a, b = p.pairs[:, 0], p.pairs[:, 1]
@@ -197,7 +201,8 @@ class _Writer:
             rows.add(Rule.SLACK, chosen, 0.0, INFINITE).put(columns[chosen], 1.0)
 
     def _come(self, entries: Entries, chosen: Ints, shots: Ints, sign: float) -> None:
-        """sign * (when captions come in, after the start of `shots`): with the first word less a lead, or as given."""
+        """sign * (when captions come in, after the start of `shots`): with the first word less a lead, or as
+        given."""
         p = self.problem.captions
         held = ~np.isnan(p.in_held[chosen])
         entries.add_constant(sign * np.where(held, p.in_held[chosen], -self.problem.limits.caption_lead))
@@ -215,7 +220,8 @@ class _Writer:
         self._between(part, shots[real], self.problem.lines.first[lines], sign)
 
     def _cover(self, held: Flags) -> None:
-        """Words lie inside captions that lead, and neighbours' words outside them; by how much not, has its price."""
+        """Words lie inside captions that lead, and neighbours' words outside them; by how much not, has its
+        price."""
         p, c = self.problem.captions, self.c
         a, b = p.pairs[:, 0], p.pairs[:, 1]
         inner = held & (p.line >= 0)

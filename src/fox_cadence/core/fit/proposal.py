@@ -37,10 +37,13 @@ def propose(timeline: Timeline, held: frozenset[str] = frozenset()) -> Proposal:
 
 
 def propose_for(timeline: Timeline, problem: FitProblem, held: frozenset[str] = frozenset()) -> Proposal:
-    """Fit a timeline whose problem is stated already, so that nothing lies outside the piece where that can be had."""
+    """Fit a timeline whose problem is stated already, so that nothing lies outside the piece where that can
+    be had."""
     proposal = _propose_within(timeline, problem, held)
     outside = outside_the_piece(timeline, proposal) if proposal.status is Status.SOLVED else ()
-    for _ in range(_MOST_LONGER if outside else 0):  # with more room at the end the lines before it may take some of it
+    for _ in range(
+        _MOST_LONGER if outside else 0
+    ):  # with more room at the end the lines before it may take some of it
         longer = with_longer_end(timeline, problem, proposal)
         better = _propose_within(timeline, longer, held) if longer is not None else None
         if longer is None or better is None or better.status is not Status.SOLVED:
@@ -71,7 +74,9 @@ def _propose_within(timeline: Timeline, problem: FitProblem, held: frozenset[str
     return _read(timeline, problem, whole, Basis(timeline, problem, program, solution), held)
 
 
-def _read(timeline: Timeline, problem: FitProblem, whole: WholeFrames, basis: Basis, held: frozenset[str]) -> Proposal:
+def _read(
+    timeline: Timeline, problem: FitProblem, whole: WholeFrames, basis: Basis, held: frozenset[str]
+) -> Proposal:
     frames = tuple(int(count) for count in whole.frames)
     lines = read_lines(timeline, problem, whole, held)
     project = project_with_shots(timeline.project, frames)
@@ -89,7 +94,8 @@ def _read(timeline: Timeline, problem: FitProblem, whole: WholeFrames, basis: Ba
 
 
 def apply_proposal(project: Project, proposal: Proposal, paced: Mapping[str, Take]) -> Project:
-    """The project as the proposal has it, with the takes made at its paces (by line id) where there are any."""
+    """The project as the proposal has it, with the takes made at its paces (by line id) where there are
+    any."""
     plans = {plan.line_id: plan for plan in proposal.lines}
     made = project_with_shots(project, proposal.shot_frames)
     starts = {span.shot.id: span.start_frame for span in shot_spans(made)}
@@ -98,7 +104,8 @@ def apply_proposal(project: Project, proposal: Proposal, paced: Mapping[str, Tak
         for caption, (_, start, end) in zip(project.captions, proposal.captions, strict=True)
     )
     lines = tuple(
-        line.changed(placement=_placement(project, line, plans[line.id], starts, paced)) for line in project.lines
+        line.changed(placement=_placement(project, line, plans[line.id], starts, paced))
+        for line in project.lines
     )
     return made.changed(captions=captions, lines=lines)
 

@@ -55,7 +55,9 @@ def read_lines(
         start, lengths = reader.place(position, [(ends[a], gap) for a, gap in before])
         placed.append((start, lengths))
         ends.append(start + sum(length.ticks for length in lengths))
-    following = next_starts([(span.line.lane, start) for span, (start, _) in zip(timeline.lines, placed, strict=True)])
+    following = next_starts(
+        [(span.line.lane, start) for span, (start, _) in zip(timeline.lines, placed, strict=True)]
+    )
     return tuple(
         reader.plan(position, *placed[position], ends[position], next_start)
         for position, next_start in enumerate(following)
@@ -63,7 +65,9 @@ def read_lines(
 
 
 class _Reader:
-    def __init__(self, timeline: Timeline, problem: FitProblem, whole: WholeFrames, held: frozenset[str]) -> None:
+    def __init__(
+        self, timeline: Timeline, problem: FitProblem, whole: WholeFrames, held: frozenset[str]
+    ) -> None:
         self.timeline, self.held = timeline, held
         project = project_with_shots(timeline.project, tuple(whole.frames.tolist()))
         self._house, self._frame_ticks = project.house, project.rate.frame_ticks
@@ -78,7 +82,8 @@ class _Reader:
         self._limits = (self._house.slowest_pace, self._house.fastest_pace)
 
     def place(self, position: int, before: list[tuple[int, int]]) -> tuple[int, tuple[SpanLength, ...]]:
-        """Start and lengths of a line that comes after others, given by their ends and the gaps after them."""
+        """Start and lengths of a line that comes after others, given by their ends and the gaps after
+        them."""
         span = self.timeline.lines[position]
         line, first = span.line, self._cuts[self._first[position]]
         if line.locked or line.id in self.held:
@@ -142,7 +147,8 @@ def _on_samples(seconds: Floats) -> Ints:
 
 
 def _within_paces(problem: FitProblem, natural: Ints, voiced: Ints) -> Ints:
-    """Lengths on samples within the paces of the house: of a very short span a sample is more than a pace may miss."""
+    """Lengths on samples within the paces of the house: of a very short span a sample is more than a pace may
+    miss."""
     spans, limits = problem.spans, problem.limits
     least = np.ceil(natural / (limits.fastest * TICKS_PER_SAMPLE)).astype(np.int64) * TICKS_PER_SAMPLE
     most = np.floor(natural / (limits.slowest * TICKS_PER_SAMPLE)).astype(np.int64) * TICKS_PER_SAMPLE
@@ -150,8 +156,11 @@ def _within_paces(problem: FitProblem, natural: Ints, voiced: Ints) -> Ints:
     return np.where(planned, np.clip(voiced, least, np.maximum(least, most)), voiced)
 
 
-def _line_lengths(timeline: Timeline, problem: FitProblem, whole: WholeFrames) -> list[tuple[SpanLength, ...]]:
-    """Planned lengths of the spans of every line on whole samples; a change too small to hear is no change."""
+def _line_lengths(
+    timeline: Timeline, problem: FitProblem, whole: WholeFrames
+) -> list[tuple[SpanLength, ...]]:
+    """Planned lengths of the spans of every line on whole samples; a change too small to hear is no
+    change."""
     x, columns, spans = whole.solution.x, whole.program.columns, problem.spans
     natural_voiced, natural_pauses = (
         np.rint(natural * TICKS_PER_SECOND).astype(np.int64) for natural in (spans.voiced, spans.pauses)
@@ -201,7 +210,9 @@ def planned_captions(
     return _captions(timeline, shots, edges)
 
 
-def read_captions(timeline: Timeline, shots: Mapping[str, ShotSpan], words: Words) -> tuple[tuple[str, int, int], ...]:
+def read_captions(
+    timeline: Timeline, shots: Mapping[str, ShotSpan], words: Words
+) -> tuple[tuple[str, int, int], ...]:
     """In and out frame of every caption under word times that are known, in the order of the project."""
 
     def edges(span: CaptionSpan) -> tuple[int, int] | None:

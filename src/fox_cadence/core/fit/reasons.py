@@ -1,4 +1,5 @@
-"""Why a fit is what it is: the rules that bind, from the solver's dual values, named by object, largest first.
+"""Why a fit is what it is: the rules that bind, from the solver's dual values, named by object, largest
+first.
 
 A dual value is what the cost would fall by if the rule gave way by a second (Boyd and Vandenberghe, Convex
 Optimization, 5.6.2): it says how hard a rule presses, not by how much it is missed.
@@ -83,7 +84,9 @@ class Reasons:
             yield Reason("the line is locked", abs(start) + abs(end) + 1)
             return
         if start < 0:
-            yield Reason(f"shot {first} begins, and {ticks_to_seconds(house.lead_ticks):.2f} s of lead", -start)
+            yield Reason(
+                f"shot {first} begins, and {ticks_to_seconds(house.lead_ticks):.2f} s of lead", -start
+            )
         if end > 0:
             yield Reason(f"shot {last} ends, less {ticks_to_seconds(house.tail_ticks):.2f} s of tail", end)
             for shot in range(first - 1, last):
@@ -140,7 +143,9 @@ class Reasons:
             read = abs(self._press[Rule.READ].get(place, 0.0))
             if read:
                 yield Reason(f"caption {number} must stay until it can be read", read)
-            cover = abs(self._press[Rule.COVER_IN].get(place, 0.0)) + abs(self._press[Rule.COVER_OUT].get(place, 0.0))
+            cover = abs(self._press[Rule.COVER_IN].get(place, 0.0)) + abs(
+                self._press[Rule.COVER_OUT].get(place, 0.0)
+            )
             if span.caption.id == line.caption_ids[-1]:
                 cover += abs(self._press[Rule.LED_END].get(position, 0.0))
             if cover:
@@ -209,7 +214,8 @@ def _largest(found: list[Reason]) -> tuple[Reason, ...]:
 
 @dataclass(frozen=True, slots=True)
 class ShotUse:
-    """Who uses the time of a shot. Frames, but `spoken` holds line positions with ticks of speech inside the shot.
+    """Who uses the time of a shot. Frames, but `spoken` holds line positions with ticks of speech inside the
+    shot.
 
     `could_give`: by how many frames it could be shorter before speech in it would have to change.
     """
@@ -276,10 +282,14 @@ def caption_reason(timeline: Timeline, proposal: Proposal, position: int, words_
     cuts = _cuts(proposal.shot_frames, overlap_frames(project))
     if end in cuts:
         way = "later" if frames > 0 else "earlier"
-        where = f"the cut to shot {cuts.index(end) + 1}" if cuts.index(end) < len(project.shots) else "the end"
+        where = (
+            f"the cut to shot {cuts.index(end) + 1}" if cuts.index(end) < len(project.shots) else "the end"
+        )
         return f"goes out with {where}, {counted(abs(frames), 'frame')} {way}"
     if frames < 0:
-        return f"goes out {-frames} {'frame' if frames == -1 else 'frames'} sooner, because the next one comes"
+        return (
+            f"goes out {-frames} {'frame' if frames == -1 else 'frames'} sooner, because the next one comes"
+        )
     return f"stays {counted(frames, 'frame')} longer"
 
 

@@ -1,4 +1,5 @@
-"""What would cure a line that does not fit: every remedy is listed only after a fit with it has shown that it does."""
+"""What would cure a line that does not fit: every remedy is listed only after a fit with it has shown that it
+does."""
 
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
@@ -29,8 +30,9 @@ _WORSE = {LineState.SITS: 0, LineState.FLOATS: 0, LineState.LEANS: 1, LineState.
 class Remedy:
     """A change that cures a line, with what it does.
 
-    `gain_ticks` is the time it gives the line (or takes off its words); `text` the new words where they change;
-    `estimated` says that it rests on an estimate of words not yet voiced; `effects` is what happens to other lines.
+    `gain_ticks` is the time it gives the line (or takes off its words); `text` the new words where they
+    change; `estimated` says that it rests on an estimate of words not yet voiced; `effects` is what happens
+    to other lines.
     """
 
     kind: Kind
@@ -46,7 +48,8 @@ class Remedy:
 
 
 def needs_remedy(plan: LinePlan | LineSpan) -> bool:
-    """Whether a line, as it is or as a fit would have it, spills or is spoken at a pace that asks for a cure."""
+    """Whether a line, as it is or as a fit would have it, spills or is spoken at a pace that asks for a
+    cure."""
     return plan.spill_ticks > _CURED_TICKS or abs(plan.pace - 1) > LEANS_HARD
 
 
@@ -94,7 +97,8 @@ def _verified(cause: Cause, candidate: Candidate, rebuild: Rebuild) -> Iterator[
 
 
 def _cured(before: LinePlan, plan: LinePlan, after: Proposal, also: Sequence[str]) -> bool:
-    """Nothing of the line spills any more, or what leaned hard leans half as much; nor do the parts it was cut into."""
+    """Nothing of the line spills any more, or what leaned hard leans half as much; nor do the parts it was
+    cut into."""
     own = [plan, *(each for each in after.lines if each.line_id in also)]
     if any(each.spill_ticks > _CURED_TICKS for each in own):
         return False
@@ -111,7 +115,10 @@ def _effects(before: Proposal, after: Proposal, own: set[str]) -> tuple[tuple[st
             continue
         number, was = old[plan.line_id]
         moved = ticks_to_seconds(plan.start_ticks - was.start_ticks)
-        if _WORSE.get(plan.state, 0) > _WORSE.get(was.state, 0) or plan.spill_ticks > was.spill_ticks + _CURED_TICKS:
+        if (
+            _WORSE.get(plan.state, 0) > _WORSE.get(was.state, 0)
+            or plan.spill_ticks > was.spill_ticks + _CURED_TICKS
+        ):
             worse += 1
             found.insert(0, f"line {number} {plan.state.value}, ×{plan.pace:.2f}")
         elif plan.state is not was.state:

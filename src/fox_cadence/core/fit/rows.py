@@ -10,7 +10,8 @@ from fox_cadence.core.fit.problem import Floats, Ints
 
 
 class Rule(StrEnum):
-    """What a row stands for; its object is a shot, an anchor, a line, a span, a pair, a sync point or a caption."""
+    """What a row stands for; its object is a shot, an anchor, a line, a span, a pair, a sync point or a
+    caption."""
 
     SHOT_LENGTH = "shot length"
     ANCHOR = "anchor"
@@ -78,7 +79,11 @@ class Entries:
     """What stands in the rows of one group, or of some of its rows: coefficients, and a constant a row."""
 
     def __init__(
-        self, target: list[tuple[Ints, Ints, Floats]], rows: Ints, constant: Floats, places: Ints | None = None
+        self,
+        target: list[tuple[Ints, Ints, Floats]],
+        rows: Ints,
+        constant: Floats,
+        places: Ints | None = None,
     ) -> None:
         self._target, self._rows, self._whole = target, rows, constant
         self._places = np.arange(len(rows)) if places is None else places

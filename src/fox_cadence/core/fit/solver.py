@@ -21,7 +21,8 @@ class Status(StrEnum):
 class Solution:
     """Answer of a solve. `x` and `duals` are empty unless `status` is SOLVED.
 
-    `duals` has an entry for each row of A: above 0 where the upper bound binds, below 0 where the lower one does.
+    `duals` has an entry for each row of A: above 0 where the upper bound binds, below 0 where the lower one
+    does.
     """
 
     status: Status
@@ -48,7 +49,8 @@ def solver_form(program: Program) -> tuple[sparse.csc_matrix, Floats, list[objec
 
 
 def _block(entries: sparse.coo_matrix, chosen: Ints, first: int, sign: float) -> tuple[Ints, Ints, Floats]:
-    """Entries of the chosen rows, which follow one another from row `first` on. Slicing scipy's rows takes longer."""
+    """Entries of the chosen rows, which follow one another from row `first` on. Slicing scipy's rows takes
+    longer."""
     place = np.full(entries.shape[0], -1)
     place[chosen] = np.arange(first, first + len(chosen))
     rows = place[entries.row]
@@ -90,7 +92,8 @@ class Solver:
 
 
 def solver_settings() -> clarabel.DefaultSettings:
-    """Tolerances ten times tighter than the solver's own; nothing is presolved away, so that bounds can change."""
+    """Tolerances ten times tighter than the solver's own; nothing is presolved away, so that bounds can
+    change."""
     settings = clarabel.DefaultSettings()
     settings.verbose = False
     settings.max_iter = 200

@@ -29,7 +29,8 @@ from fox_cadence.core.timeline import CaptionSpan, LineSpan, Timeline
 
 
 def state_problem(timeline: Timeline, held: frozenset[str] = frozenset()) -> FitProblem:
-    """The fit problem of a timeline; lines that are `held` keep their lengths and their place in their shot."""
+    """The fit problem of a timeline; lines that are `held` keep their lengths and their place in their
+    shot."""
     project = timeline.project
     house = project.house
     frame_s = project.rate.frame_ticks / TICKS_PER_SECOND
@@ -55,7 +56,9 @@ def state_problem(timeline: Timeline, held: frozenset[str] = frozenset()) -> Fit
     )
 
 
-def with_lengths(problem: FitProblem, timeline: Timeline, known: Mapping[str, Sequence[SpanLength]]) -> FitProblem:
+def with_lengths(
+    problem: FitProblem, timeline: Timeline, known: Mapping[str, Sequence[SpanLength]]
+) -> FitProblem:
     """The problem with the lengths of some lines given: what their sound has turned out to last."""
     voiced, pauses = problem.spans.fixed_voiced.copy(), problem.spans.fixed_pauses.copy()
     for number, span in enumerate(timeline.lines):
@@ -82,13 +85,17 @@ def _shots(timeline: Timeline, frame_s: float, limits: Sequence[tuple[int, int]]
     project = timeline.project
     held = _held_starts(timeline)
     anchors = sorted(held | set(beat_shots(project)))
-    starts = np.array([timeline.shots[shot].start_frame if shot in held else np.nan for shot in anchors]) * frame_s
+    starts = (
+        np.array([timeline.shots[shot].start_frame if shot in held else np.nan for shot in anchors]) * frame_s
+    )
     return Shots(
         wanted=np.array([shot.wanted_frames for shot in project.shots]) * frame_s,
         shortest=np.array([low for low, _ in limits]) * frame_s,
         longest=np.array([high for _, high in limits]) * frame_s,
         overlap=np.array(overlap_frames(project)) * frame_s,
-        voice_leads=np.array([_gives(project, shot.give_way) == "voice" for shot in project.shots], dtype=np.bool_),
+        voice_leads=np.array(
+            [_gives(project, shot.give_way) == "voice" for shot in project.shots], dtype=np.bool_
+        ),
         anchors=_ints(anchors),
         anchor_low=np.where(np.isnan(starts), -np.inf, starts),
         anchor_high=np.where(np.isnan(starts), np.inf, starts),
@@ -114,7 +121,8 @@ def _limits(project: Project, position: int) -> tuple[int, int]:
 
 
 def _held_starts(timeline: Timeline) -> set[int]:
-    """Shots whose start may not move: locked ones, and those that carry a locked caption or line. Never the first."""
+    """Shots whose start may not move: locked ones, and those that carry a locked caption or line. Never the
+    first."""
     project = timeline.project
     ids = (
         {shot.id for shot in project.shots if shot.locked}
@@ -125,7 +133,11 @@ def _held_starts(timeline: Timeline) -> set[int]:
 
 
 def _lines(
-    timeline: Timeline, index: Mapping[str, int], starts: Sequence[int], held: frozenset[str], shortest: Sequence[int]
+    timeline: Timeline,
+    index: Mapping[str, int],
+    starts: Sequence[int],
+    held: frozenset[str],
+    shortest: Sequence[int],
 ) -> Lines:
     project, spans = timeline.project, timeline.lines
     end_of_piece = timeline.total_ticks
@@ -145,13 +157,17 @@ def _lines(
         first.append(begin)
         until.append(past)
         offset_min.append(window.start_ticks - start)
-        margin.append((starts[past] if past < len(starts) else end_of_piece) - shot_ends[past - 1] + house.tail_ticks)
+        margin.append(
+            (starts[past] if past < len(starts) else end_of_piece) - shot_ends[past - 1] + house.tail_ticks
+        )
         if line.caption_ids and (last := captions[line.caption_ids[-1]]).leads:
             led.append((len(first) - 1, index[last.shot_id], project.rate.ticks(last.out_frames)))
         ideal.append(lead if line.wanted_offset_ticks is None else line.wanted_offset_ticks)
         early.append(max(0, min(window.early_ticks, before_shot[begin] + window.start_ticks - start)))
         wanted_late = (
-            project.house.longest_l_cut_ticks if line.longest_l_cut_ticks is None else line.longest_l_cut_ticks
+            project.house.longest_l_cut_ticks
+            if line.longest_l_cut_ticks is None
+            else line.longest_l_cut_ticks
         )
         led_late = 0 if line.caption_ids and captions[line.caption_ids[-1]].leads else wanted_late
         late.append(max(0, min(led_late, after_shot[past - 1] + house.tail_ticks)))
@@ -182,7 +198,8 @@ def _least_time_before(project: Project, shortest: Sequence[int]) -> list[int]:
 
 
 def _least_time_after(project: Project, shortest: Sequence[int]) -> list[int]:
-    """Ticks of the piece that lie after each shot at least: an L-cut can't run on past the end of the piece."""
+    """Ticks of the piece that lie after each shot at least: an L-cut can't run on past the end of the
+    piece."""
     steps = [low - before for low, before in zip(shortest[1:], overlap_frames(project), strict=False)]
     return [project.rate.ticks(frames) for frames in itertools.accumulate(reversed(steps), initial=0)][::-1]
 
@@ -199,7 +216,9 @@ def _spans(timeline: Timeline, held: frozenset[str]) -> Spans:
         fixed = span.line.locked or span.line.id in held
         may = _gives(project, span.line.give_way) != "voice" and not fixed
         lengths = span.heard_lengths if fixed else span.lengths
-        for place, (part, natural, now) in enumerate(zip(span.speech.spans, span.speech.natural, lengths, strict=True)):
+        for place, (part, natural, now) in enumerate(
+            zip(span.speech.spans, span.speech.natural, lengths, strict=True)
+        ):
             if place:
                 neighbours.append((len(line) - 1, len(line)))
             line.append(number)
@@ -243,8 +262,8 @@ def _syncs(timeline: Timeline, index: Mapping[str, int], frame_s: float, held: f
 def caption_order(timeline: Timeline) -> list[int]:
     """Positions of the captions that take part, in the order they are shown.
 
-    Lane after lane; those of a line come by its words, others by their in times. A caption that nobody speaks and that
-    does not lead is left out: it keeps its place in its shot.
+    Lane after lane; those of a line come by its words, others by their in times. A caption that nobody speaks
+    and that does not lead is left out: it keeps its place in its shot.
     """
     place: dict[str, tuple[int, int]] = {}
     for number, span in enumerate(timeline.lines):
@@ -278,7 +297,9 @@ def _captions(timeline: Timeline, index: Mapping[str, int], frame_s: float) -> C
     captions = [span.caption for span in spans]
     numbers = {span.line.id: number for number, span in enumerate(timeline.lines)}
     owners = [numbers.get(span.line_id or "", -1) for span in spans]
-    lines = [number if span.words[0] < span.words[1] else -1 for number, span in zip(owners, spans, strict=True)]
+    lines = [
+        number if span.words[0] < span.words[1] else -1 for number, span in zip(owners, spans, strict=True)
+    ]
     pairs = _caption_pairs([_lane(timeline.lines[number]) if number >= 0 else 0 for number in owners])
     reading, shortest = 1 / house.reading_rate_cps, house.shortest_caption_ticks / TICKS_PER_SECOND
     in_held = np.array([caption.in_frames * frame_s if caption.leads else np.nan for caption in captions])
@@ -287,15 +308,20 @@ def _captions(timeline: Timeline, index: Mapping[str, int], frame_s: float) -> C
         line=_ints(lines),
         first_word=_edges(timeline, lines, [span.words[0] for span in spans], end=False),
         last_word=_edges(timeline, lines, [span.words[1] - 1 for span in spans], end=True),
-        need=np.maximum(np.array([characters_read(caption.text) for caption in captions]) * reading, shortest),
+        need=np.maximum(
+            np.array([characters_read(caption.text) for caption in captions]) * reading, shortest
+        ),
         in_held=in_held,
-        out_held=np.array([caption.out_frames * frame_s if caption.leads else np.nan for caption in captions]),
+        out_held=np.array(
+            [caption.out_frames * frame_s if caption.leads else np.nan for caption in captions]
+        ),
         pairs=_pairs([(a, b) for a, b in pairs if np.isnan(in_held[a]) or np.isnan(in_held[b])]),
     )
 
 
 def _lane(span: LineSpan) -> int:
-    """Captions of lines that may overlap have a lane of their own; all others are shown one after the other."""
+    """Captions of lines that may overlap have a lane of their own; all others are shown one after the
+    other."""
     return 1 if span.line.lane == 1 and span.line.may_overlap else 0
 
 

@@ -20,7 +20,8 @@ from fox_cadence.core.words import words_of
 
 @dataclass(frozen=True, slots=True)
 class Wish:
-    """One wish: how it is named, and the edits that let it go (in this order of readiness to do so: `readiness`).
+    """One wish: how it is named, and the edits that let it go (in this order of readiness to do so:
+    `readiness`).
 
     Wishes with a higher readiness are let go first where there is a choice.
     """
@@ -55,10 +56,16 @@ def _shot_wishes(project: Project) -> list[Wish]:
     found: list[Wish] = []
     for number, shot in enumerate(project.shots, 1):
         if shot.locked:
-            found.append(Wish(f"shot {number} is locked", 2, (SetLock(what="shot", id=shot.id, locked=False),)))
+            found.append(
+                Wish(f"shot {number} is locked", 2, (SetLock(what="shot", id=shot.id, locked=False),))
+            )
         if shot.give_way == "picture":
             found.append(
-                Wish(f"shot {number} does not give way", 3, (SetShotGivesWay(shot_id=shot.id, give_way="halfway"),))
+                Wish(
+                    f"shot {number} does not give way",
+                    3,
+                    (SetShotGivesWay(shot_id=shot.id, give_way="halfway"),),
+                )
             )
         if shot.shortest_frames is not None or shot.longest_frames is not None:
             found.append(Wish(f"shot {number} has limits of its own", 3, (SetShotLimits(shot_id=shot.id),)))
@@ -77,7 +84,9 @@ def _line_wishes(project: Project) -> list[Wish]:
     places = {shot.id: number for number, shot in enumerate(project.shots, 1)}
     for number, line in enumerate(project.lines, 1):
         if line.locked:
-            found.append(Wish(f"line {number} is locked", 2, (SetLock(what="line", id=line.id, locked=False),)))
+            found.append(
+                Wish(f"line {number} is locked", 2, (SetLock(what="line", id=line.id, locked=False),))
+            )
             continue
         points = sync_points(line.marks)
         words = words_of(said_text(project, line)) if points else ()

@@ -24,7 +24,8 @@ KNOWN = "x-known-version"
 
 
 class Answers:
-    """Puts projects into answers, and keeps what was answered, so that the next answer tells only what has changed."""
+    """Puts projects into answers, and keeps what was answered, so that the next answer tells only what has
+    changed."""
 
     def __init__(self, workspace: Workspace) -> None:
         self._workspace = workspace
@@ -36,7 +37,8 @@ class Answers:
         self._lock = threading.Lock()
 
     def of(self, head: Head, project: Project, known: str) -> ProjectJson | ChangesJson:
-        """A state of a project: what differs from the state the page knows, or the whole where that is forgotten."""
+        """A state of a project: what differs from the state the page knows, or the whole where that is
+        forgotten."""
         made = project_json(self._workspace, self._kept, head, project, f"{self._run}-{next(self._numbers)}")
         with self._lock:
             newest, before = self._newest.get(head.project_id), self._told.get(known)

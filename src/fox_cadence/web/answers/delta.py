@@ -1,7 +1,7 @@
 """What has changed from one state of a project to the next.
 
-States are made of values that never change, and what two states have in common are mostly the very same objects; so
-looking for what differs costs little however long the piece is.
+States are made of values that never change, and what two states have in common are mostly the very same
+objects; so looking for what differs costs little however long the piece is.
 """
 
 from collections.abc import Mapping
@@ -17,7 +17,9 @@ def changes(old: ProjectJson, new: ProjectJson) -> ChangesJson:
     """How `new` differs from `old`; `applied` in static/scripts/timeline.js makes the one of the other."""
     before: Mapping[str, Any] = old
     after: Mapping[str, Any] = new
-    tables = {name: change for name in TABLES if (change := _table_change(before[name], after[name])) is not None}
+    tables = {
+        name: change for name in TABLES if (change := _table_change(before[name], after[name])) is not None
+    }
     values = {
         name: value
         for name, value in after.items()

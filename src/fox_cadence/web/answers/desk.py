@@ -43,7 +43,11 @@ def take_json(take: Take) -> Row:
         "pace": take.pace,
         "seconds": round((take.end_sample - take.onset_sample) / SAMPLE_RATE_HZ, 3),
         "words": [
-            [round(word.start_sample / SAMPLE_RATE_HZ, 4), round(word.end_sample / SAMPLE_RATE_HZ, 4), word.text]
+            [
+                round(word.start_sample / SAMPLE_RATE_HZ, 4),
+                round(word.end_sample / SAMPLE_RATE_HZ, 4),
+                word.text,
+            ]
             for word in take.words
         ],
     }

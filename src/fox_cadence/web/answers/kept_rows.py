@@ -10,8 +10,8 @@ from fox_cadence.web.answers.shapes import CaptionRow, LineRow, RoleRow, ShotRow
 
 @dataclass
 class KeptRows:
-    """Rows of the tables by what they were made of: an edit changes one object of a project, the others are the very
-    objects they were, so that looking whether a row is still right costs next to nothing."""
+    """Rows of the tables by what they were made of: an edit changes one object of a project, the others are
+    the very objects they were, so that looking whether a row is still right costs next to nothing."""
 
     shots: Kept[tuple[ShotSpan, ...], list[ShotRow]] = field(default_factory=lambda: Kept(most=64))
     captions: Kept[CaptionSpan, CaptionRow] = field(default_factory=Kept)

@@ -7,9 +7,9 @@ from fox_cadence.core.coverage import Coverage, coverage
 from fox_cadence.core.fit.explain import shot_names
 from fox_cadence.core.lettering import STYLES
 from fox_cadence.core.mix import plan_mix
+from fox_cadence.core.pass_status import count_states, pass_statuses, sync_status, too_fast
 from fox_cadence.core.project import HouseLimits, Index, Project, Role, SceneText, delivery_of, voice_of
 from fox_cadence.core.shot_limits import clip_frames, repeats_after_ticks, shot_limits_frames
-from fox_cadence.core.standing import count_states, standing, sync_standing, too_fast
 from fox_cadence.core.states import LineState
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.core.timeline import Timeline
@@ -36,7 +36,9 @@ SLOW = 1.0
 """A voice that takes longer than what it says is waited for at every hearing, and is called slow."""
 
 
-def project_json(workspace: Workspace, kept: KeptRows, head: Head, project: Project, version: str) -> ProjectJson:
+def project_json(
+    workspace: Workspace, kept: KeptRows, head: Head, project: Project, version: str
+) -> ProjectJson:
     """A project of which `head` is the newest revision, as it is there or in another state.
 
     Args:
@@ -81,7 +83,7 @@ def project_json(workspace: Workspace, kept: KeptRows, head: Head, project: Proj
         "styles": [{"id": style.id, "name": style.name} for style in STYLES],
         "passes": [
             {"name": each.name, "open": each.open_text, "text": each.text}
-            for each in standing(timeline, exported, caption_face(), len(hurried))
+            for each in pass_statuses(timeline, exported, caption_face(), len(hurried))
         ],
         "states": {state.value: states[state] for state in LineState},
         "shots": _shots(kept, timeline),
@@ -91,13 +93,16 @@ def project_json(workspace: Workspace, kept: KeptRows, head: Head, project: Proj
         "bed": _bed(project),
         "clips": _clips(project),
         "missing": [
-            {"hash": each, "name": project.clips[each].name} for each in workspace.library.missing_clips(project.clips)
+            {"hash": each, "name": project.clips[each].name}
+            for each in workspace.library.missing_clips(project.clips)
         ],
         "lexicon": [
             {"id": e.id, "language": e.language, "written": e.written, "ipa": e.ipa, "spelled": e.spelled}
             for e in project.lexicon
         ],
-        "deliveries": [{"name": each.name, "delivery": each.delivery.model_dump()} for each in project.deliveries],
+        "deliveries": [
+            {"name": each.name, "delivery": each.delivery.model_dump()} for each in project.deliveries
+        ],
         "shortlist": list(project.shortlist),
         "slow_voices": {voice: round(each, 1) for voice, each in workspace.slowness.items() if each > SLOW},
         "commercial": project.commercial,
@@ -128,14 +133,23 @@ def _shots(kept: KeptRows, timeline: Timeline) -> list[ShotRow]:
             headings[text.shot_id] = (*headings.get(text.shot_id, ()), text)
     last = len(project.shots) - 1
     points = _bed_points(timeline)
-    inputs = (project.house, project.give_way, project.past_clip_end, project.rate, project.clips, headings, points)
+    inputs = (
+        project.house,
+        project.give_way,
+        project.past_clip_end,
+        project.rate,
+        project.clips,
+        headings,
+        points,
+    )
     known = kept.shots.get(timeline.shots, inputs)
     if known is not None:
         return known
     made = [
         shot_row(
             span, project.clips.get(span.shot.clip_hash or ""), clip_frames(project, span.shot),
-            shot_limits_frames(project, position), project.rate, position < last, headings.get(span.shot.id, ()),
+            shot_limits_frames(project, position), project.rate, position < last,
+            headings.get(span.shot.id, ()),
             repeats_after_ticks(project, span.shot), points.get(span.shot.id, ()),
         )
         for position, span in enumerate(timeline.shots)
@@ -198,11 +212,14 @@ def _role(kept: KeptRows, role: Role) -> RoleRow:
 
 def _bed(project: Project) -> BedJson | None:
     bed = project.bed
-    return None if bed is None else {"clip_hash": bed.clip_hash, "gain_db": bed.gain_db, "duck_db": bed.duck_db}
+    return (
+        None if bed is None else {"clip_hash": bed.clip_hash, "gain_db": bed.gain_db, "duck_db": bed.duck_db}
+    )
 
 
 def _bed_points(timeline: Timeline) -> dict[str, Points]:
-    """The points between which the bed ducks, [second, dB], each with the shot it lies in and from its start."""
+    """The points between which the bed ducks, [second, dB], each with the shot it lies in and from its
+    start."""
     if timeline.project.bed is None or not timeline.shots:
         return {}
     plan = plan_mix(timeline).bed
@@ -246,7 +263,7 @@ def _amount(timeline: Timeline) -> AmountJson:
 
 
 def _sync(timeline: Timeline, kept: KeptRows) -> SyncStandingJson:
-    found = sync_standing(timeline, kept.unshown)
+    found = sync_status(timeline, kept.unshown)
     return {
         "worst_spill_s": seconds(found.worst_spill_ticks),
         "worst_caption_frames": found.worst_caption_frames,

@@ -24,7 +24,8 @@ from fox_cadence.web.answers.shapes import (
 from fox_cadence.web.answers.units import seconds
 
 _SEEN_S = 2e-4
-"""A trial does not tell of what would move by less: at the sheet's largest scale it is a fiftieth of a pixel."""
+"""A trial does not tell of what would move by less: at the sheet's largest scale it is a fiftieth of a pixel.
+"""
 
 
 def proposal_json(fitted: Fitted, key: str = "") -> ProposalJson:
@@ -55,8 +56,8 @@ def proposal_json(fitted: Fitted, key: str = "") -> ProposalJson:
 
 
 def trial_json(fitted: Fitted, now: Timeline, chosen_line: str) -> ProposalJson:
-    """A proposal for as long as a drag lasts: only what would stand otherwise than it does in `now`, the timeline the
-    page shows, and the sum of the chosen line."""
+    """A proposal for as long as a drag lasts: only what would stand otherwise than it does in `now`, the
+    timeline the page shows, and the sum of the chosen line."""
     proposal = fitted.proposal
     made = _without_rows(fitted, "")
     if proposal.status is not Status.SOLVED:
@@ -67,7 +68,10 @@ def trial_json(fitted: Fitted, now: Timeline, chosen_line: str) -> ProposalJson:
     lengths = {span.shot.id: span.end_frame - span.start_frame for span in now.shots}
     spans = {span.line.id: span for span in now.lines}
     shown = {
-        span.caption.id: (span.in_frame - starts[span.caption.shot_id], span.out_frame - starts[span.caption.shot_id])
+        span.caption.id: (
+            span.in_frame - starts[span.caption.shot_id],
+            span.out_frame - starts[span.caption.shot_id],
+        )
         for span in now.captions
     }
     lines: list[LineThen] = []
@@ -78,7 +82,9 @@ def trial_json(fitted: Fitted, now: Timeline, chosen_line: str) -> ProposalJson:
         elif _differs(place, line_place(spans[line.id], line.id, rate.ticks(starts[line.first_shot_id]))):
             lines.append({**place, "sum": None})
     captions = [
-        each for each in _caption_frames(fitted, then) if shown[each["id"]] != (each["in_frame"], each["out_frame"])
+        each
+        for each in _caption_frames(fitted, then)
+        if shown[each["id"]] != (each["in_frame"], each["out_frame"])
     ]
     shots = [each for each in _shots(fitted) if lengths[each["id"]] != each["length"]]
     made["then"] = {"shots": shots, "captions": captions, "lines": lines}
@@ -190,7 +196,9 @@ def _captions(fitted: Fitted, starts: dict[str, int]) -> list[CaptionThen]:
     proposal, timeline = fitted.proposal, fitted.timeline
     words = planned_words(timeline, proposal.lines)
     found: list[CaptionThen] = []
-    for position, (span, caption) in enumerate(zip(timeline.captions, _caption_frames(fitted, starts), strict=True)):
+    for position, (span, caption) in enumerate(
+        zip(timeline.captions, _caption_frames(fitted, starts), strict=True)
+    ):
         times = words.get(span.line_id or "", ())
         spoken = 0 < span.words[1] <= len(times) and span.words[1] > span.words[0]
         last = times[span.words[1] - 1][1] if spoken else None
@@ -200,7 +208,12 @@ def _captions(fitted: Fitted, starts: dict[str, int]) -> list[CaptionThen]:
 
 def _changes(fitted: Fitted) -> list[ChangeJson]:
     return [
-        {"kind": change.kind, "id": change.object_id, "text": change.text, "seconds": seconds(change.size_ticks)}
+        {
+            "kind": change.kind,
+            "id": change.object_id,
+            "text": change.text,
+            "seconds": seconds(change.size_ticks),
+        }
         for change in changes(fitted.timeline, fitted.proposal)
     ]
 

@@ -107,7 +107,12 @@ def line_place(line: LineSpan | LinePlan, line_id: str, origin_ticks: int) -> Li
 
 
 def line_row(
-    span: LineSpan, said_by: tuple[Delivery, str], shot_names: str, house: HouseLimits, origin_ticks: int, failed: str
+    span: LineSpan,
+    said_by: tuple[Delivery, str],
+    shot_names: str,
+    house: HouseLimits,
+    origin_ticks: int,
+    failed: str,
 ) -> LineRow:
     """A line with its words.
 
@@ -142,7 +147,8 @@ def line_row(
         "l_cut_s": None if line.longest_l_cut_ticks is None else seconds(line.longest_l_cut_ticks),
         "natural_s": seconds(span.natural_ticks),
         "words": [
-            (at(start), at(end), text) for (start, end), text in zip(span.word_times_ticks(), texts, strict=False)
+            (at(start), at(end), text)
+            for (start, end), text in zip(span.word_times_ticks(), texts, strict=False)
         ],
         "rests": [
             {"after": word, "start_s": at(start), "end_s": at(end), "written": word in written}
@@ -150,7 +156,8 @@ def line_row(
         ],
         "pauses": [{"after": word, "seconds": seconds(ticks)} for word, ticks in sorted(written.items())],
         "syncs": [
-            {"word": point.word, "shot": point.shot_id, "frames": point.frames} for point in sync_points(line.marks)
+            {"word": point.word, "shot": point.shot_id, "frames": point.frames}
+            for point in sync_points(line.marks)
         ],
         "marks": marks_json(line.marks),
         "own_voice": line.voice_id,
@@ -158,7 +165,8 @@ def line_row(
         "unable": unable_text(*said_by, span.said),
         "failed": failed,
         "take": {
-            "hash": take.sound_hash, "at_s": at(span.sound_start_ticks), "text": take.text, "recorded": take.recorded,
+            "hash": take.sound_hash, "at_s": at(span.sound_start_ticks), "text": take.text,
+            "recorded": take.recorded,
         } if take else None,
         "sum": sum_json(explain_now(house, span, shot_names)),
     }  # fmt: skip
@@ -175,7 +183,10 @@ def unable_text(delivery: Delivery, voice_id: str, said: str = "") -> str:
     if voice is None:
         return ""
     scripts, words = unread(voice, said)
-    parts = [unable(delivery, has_range=voice.has_range), f"{voice.name} {scripts}: {words[:80]}" if scripts else ""]
+    parts = [
+        unable(delivery, has_range=voice.has_range),
+        f"{voice.name} {scripts}: {words[:80]}" if scripts else "",
+    ]
     return " ".join(part for part in parts if part)
 
 
@@ -185,4 +196,8 @@ def sum_json(line_sum: LineSum) -> SumJson:
     def rows(steps: Sequence[Step]) -> list[StepJson]:
         return [{"kind": step.kind, "label": step.label, "seconds": seconds(step.ticks)} for step in steps]
 
-    return {"speech": rows(line_sum.speech), "room": rows(line_sum.room), "length_s": seconds(line_sum.length_ticks)}
+    return {
+        "speech": rows(line_sum.speech),
+        "room": rows(line_sum.room),
+        "length_s": seconds(line_sum.length_ticks),
+    }

@@ -1,8 +1,10 @@
-"""The shapes of the JSON that the page of a project reads; its types are made from these (scripts/page_types.py).
+"""The shapes of the JSON that the page of a project reads; its types are made from these
+(scripts/page_types.py).
 
-Times ending in `_s` are seconds, those ending in `_ticks` ticks, frames are whole. Times of a row are counted from the
-start of its shot (of a line: its first shot), so that a change near the beginning of a piece changes no row after it;
-the page lays the shots one after the other and places everything in the piece (static/scripts/timeline.js).
+Times ending in `_s` are seconds, those ending in `_ticks` ticks, frames are whole. Times of a row are counted
+from the start of its shot (of a line: its first shot), so that a change near the beginning of a piece changes
+no row after it; the page lays the shots one after the other and places everything in the piece
+(static/scripts/timeline.js).
 """
 
 from typing import Any, Literal, NotRequired, TypedDict
@@ -284,7 +286,8 @@ class ProjectJson(TypedDict):
 
 
 class TableChange(TypedDict):
-    """Rows of one table that are new or changed, and the ids of all its rows where their order has changed."""
+    """Rows of one table that are new or changed, and the ids of all its rows where their order has
+    changed."""
 
     rows: list[Row]
     order: list[str] | None
@@ -339,7 +342,8 @@ class CaptionThen(TypedDict):
 
 
 class ThenJson(TypedDict):
-    """What would be other rows of the tables, with the same names and counted from the same shots as theirs."""
+    """What would be other rows of the tables, with the same names and counted from the same shots as
+    theirs."""
 
     shots: list[ShotThen]
     captions: list[CaptionThen]

@@ -7,7 +7,9 @@
 let known = "";
 
 /** @param {string} version '' to be told the whole again */
-export function know(version) { known = version; }
+export function know(version) {
+  known = version;
+}
 
 /** A request the server did not carry out. `state` and `clash` are there after a clash with another window. */
 export class Refusal extends Error {
@@ -32,8 +34,16 @@ async function ask(path, options = {}) {
   } catch {
     throw new Refusal("Fox Cadence does not answer. Is it still running in the terminal?", 0, null);
   }
-  const data = await answer.json().catch(() => ({ message: `The answer could not be read (${answer.status}).` }));
-  if (!answer.ok) throw new Refusal(data.message ?? `It was refused (${answer.status}).`, answer.status, data.state ?? null, data.clash ?? null);
+  const data = await answer
+    .json()
+    .catch(() => ({ message: `The answer could not be read (${answer.status}).` }));
+  if (!answer.ok)
+    throw new Refusal(
+      data.message ?? `It was refused (${answer.status}).`,
+      answer.status,
+      data.state ?? null,
+      data.clash ?? null,
+    );
   return data;
 }
 
@@ -42,7 +52,11 @@ export const get = (path) => ask(path);
 
 /** @param {string} path @param {object} [body] */
 export const post = (path, body) =>
-  ask(path, { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify(body ?? {}) });
+  ask(path, {
+    method: "POST",
+    headers: { "content-type": "application/json" },
+    body: JSON.stringify(body ?? {}),
+  });
 
 /** @param {string} path @param {FormData} form */
 export const postForm = (path, form) => ask(path, { method: "POST", body: form });
@@ -50,7 +64,11 @@ export const postForm = (path, form) => ask(path, { method: "POST", body: form }
 /** A file's bytes; with a body it is asked for by POST. @param {string} path @param {object} [body] @returns {Promise<ArrayBuffer>} */
 export async function bytes(path, body) {
   let answer;
-  const options = body && { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify(body) };
+  const options = body && {
+    method: "POST",
+    headers: { "content-type": "application/json" },
+    body: JSON.stringify(body),
+  };
   try {
     answer = await fetch(path, options);
   } catch {

@@ -56,11 +56,15 @@ export function newProject() {
     /** How long the browser finds that each video lasts, in seconds. @type {Map<File, number>} */
     lengths: new Map(),
 
-    get wordsFile() { return this.files.find((file) => becomes(file.name) === "words") ?? null; },
+    get wordsFile() {
+      return this.files.find((file) => becomes(file.name) === "words") ?? null;
+    },
 
     pastedWords() {
       const asked = ++this.reading;
-      setTimeout(() => { if (asked === this.reading) this.readWords(); }, REST_MS);
+      setTimeout(() => {
+        if (asked === this.reading) this.readWords();
+      }, REST_MS);
     },
 
     /** Ask what the words hold and how long they last. */
@@ -70,8 +74,12 @@ export function newProject() {
       const pasted = String(from.get("pasted") ?? "");
       const form = new FormData();
       if (!pasted.trim() && this.wordsFile) form.append("file", this.wordsFile, this.wordsFile.name);
-      for (const field of ["pasted", "language", "encoding", "names", "descriptions"]) if (from.get(field)) form.append(field, String(from.get(field)));
-      if (!pasted.trim() && !this.wordsFile) { this.words = null; return; }
+      for (const field of ["pasted", "language", "encoding", "names", "descriptions"])
+        if (from.get(field)) form.append(field, String(from.get(field)));
+      if (!pasted.trim() && !this.wordsFile) {
+        this.words = null;
+        return;
+      }
       try {
         const found = await postForm("/api/words/overview", form);
         if (asked !== this.reading) return;
@@ -91,7 +99,10 @@ export function newProject() {
       const address = URL.createObjectURL(file);
       const done = () => URL.revokeObjectURL(address);
       probe.preload = "metadata";
-      probe.addEventListener("loadedmetadata", () => { this.lengths = new Map(this.lengths).set(file, probe.duration); done(); });
+      probe.addEventListener("loadedmetadata", () => {
+        this.lengths = new Map(this.lengths).set(file, probe.duration);
+        done();
+      });
       probe.addEventListener("error", done);
       probe.src = address;
     },
@@ -110,19 +121,30 @@ export function newProject() {
       return sum;
     },
 
-    get wordsAlarm() { return this.pictureSeconds !== null && this.pictureSeconds > 0 && this.words.seconds > this.pictureSeconds + 0.05; },
+    get wordsAlarm() {
+      return (
+        this.pictureSeconds !== null &&
+        this.pictureSeconds > 0 &&
+        this.words.seconds > this.pictureSeconds + 0.05
+      );
+    },
 
     get wordsText() {
       const { lines, seconds, timed } = this.words;
       const said = `${counted(lines, timed ? "caption" : "line")}, ${timed ? "until" : "about"} ${seconds.toFixed(1)} s${timed ? "" : " when spoken"}`;
       const picture = this.pictureSeconds;
-      if (picture === 0) return `${said}. There is no picture: the words get plain colours for as long as they need.`;
+      if (picture === 0)
+        return `${said}. There is no picture: the words get plain colours for as long as they need.`;
       if (picture === null) return `${said}. How long the pictures last is found out when they come in.`;
       if (!this.wordsAlarm) return `${said}; the pictures have ${picture.toFixed(1)} s.`;
       return `${said}; the pictures have only ${picture.toFixed(1)} s, so they will last longer: stills are held, clips hold their last frame.`;
     },
 
-    get offeredNames() { return Object.entries(this.words?.offers.names ?? {}).map(([name, count]) => `${name} (${count})`).join(", "); },
+    get offeredNames() {
+      return Object.entries(this.words?.offers.names ?? {})
+        .map(([name, count]) => `${name} (${count})`)
+        .join(", ");
+    },
 
     /** @param {number} index */
     remove(index) {
@@ -139,20 +161,30 @@ export function newProject() {
     },
 
     /** @param {File} file */
-    kind(file) { return becomes(file.name); },
+    kind(file) {
+      return becomes(file.name);
+    },
     /** @param {File} file */
-    sizeOf(file) { return size(file.size); },
+    sizeOf(file) {
+      return size(file.size);
+    },
 
     get plan() {
       const kinds = this.files.map((file) => becomes(file.name));
       const shots = kinds.filter((kind) => kind === "shot" || kind === "held shot").length;
       const words = kinds.filter((kind) => kind === "words").length;
       const beds = kinds.filter((kind) => kind === "bed").length;
-      const parts = [counted(shots, "shot"), words ? "captions from the file of words" : "", beds ? "one bed" : ""];
+      const parts = [
+        counted(shots, "shot"),
+        words ? "captions from the file of words" : "",
+        beds ? "one bed" : "",
+      ];
       return this.files.length ? `This makes ${parts.filter(Boolean).join(", ")}.` : "";
     },
 
-    get busy() { return this.job !== null; },
+    get busy() {
+      return this.job !== null;
+    },
 
     /** @param {SubmitEvent} event */
     async make(event) {
@@ -162,8 +194,18 @@ export function newProject() {
       for (const file of this.files) form.append("files", file, file.name);
       this.message = "";
       try {
-        this.job = { id: "", kind: "", state: "running", done: 0, total: 0, note: "Sending the files", result: {} };
-        const job = await follow(await postForm("/api/projects", form), (now) => { this.job = now; });
+        this.job = {
+          id: "",
+          kind: "",
+          state: "running",
+          done: 0,
+          total: 0,
+          note: "Sending the files",
+          result: {},
+        };
+        const job = await follow(await postForm("/api/projects", form), (now) => {
+          this.job = now;
+        });
         this.job = null;
         if (job.state !== "done") {
           this.message = job.note;

@@ -15,12 +15,12 @@ import { hearing } from "./piece/hearing.js";
 import { unsavedEdits } from "./piece/unsaved_edits.js";
 import { keys } from "./piece/keys.js";
 import { recording } from "./piece/recording.js";
-import { revisions } from "./piece/revisions.js";
-import { screen } from "./piece/screen.js";
+import { undo } from "./piece/undo.js";
+import { page } from "./piece/page.js";
 import { takes } from "./piece/takes.js";
 import { work } from "./piece/work.js";
 import { whole } from "./piece/whole.js";
-import { writing } from "./piece/writing.js";
+import { scriptImport } from "./piece/script_import.js";
 import { Pointing } from "./sheet/pointing.js";
 import { Sheet } from "./sheet/sheet.js";
 import { newer, placed, proposed, Told } from "./timeline.js";
@@ -34,11 +34,44 @@ const NOTE_MS = 10_000;
 
 /** What stands in for a timeline until the first one has come. @type {any} */
 const EMPTY = {
-  version: "", project: "", revision: 0, changed_at: "", undo: null, redo: null, name: "", width: 0, height: 0,
-  rate: { numerator: 30, denominator: 1, label: "" }, total_frames: 0, longest_s: null, length_fixed: false, give_way: "",
-  house: {}, sync: {}, amount: {}, beats: [], style: "", styles: [], passes: [], states: {}, shots: [], captions: [], lines: [],
-  roles: [], bed: null, clips: {}, lexicon: [], deliveries: [], shortlist: [], commercial: false, keep_in_step: false,
-  character_budget: null, language: "en", past_clip_end: "hold", coverage: null, missing: [],
+  version: "",
+  project: "",
+  revision: 0,
+  changed_at: "",
+  undo: null,
+  redo: null,
+  name: "",
+  width: 0,
+  height: 0,
+  rate: { numerator: 30, denominator: 1, label: "" },
+  total_frames: 0,
+  longest_s: null,
+  length_fixed: false,
+  give_way: "",
+  house: {},
+  sync: {},
+  amount: {},
+  beats: [],
+  style: "",
+  styles: [],
+  passes: [],
+  states: {},
+  shots: [],
+  captions: [],
+  lines: [],
+  roles: [],
+  bed: null,
+  clips: {},
+  lexicon: [],
+  deliveries: [],
+  shortlist: [],
+  commercial: false,
+  keep_in_step: false,
+  character_budget: null,
+  language: "en",
+  past_clip_end: "hold",
+  coverage: null,
+  missing: [],
 };
 
 export const core = part({
@@ -61,21 +94,31 @@ export const core = part({
     this.voices = JSON.parse(document.getElementById("voices")?.textContent ?? "[]");
     this.styles = JSON.parse(document.getElementById("styles")?.textContent ?? "[]");
     const find = (/** @type {string} */ id) => /** @type {any} */ (document.getElementById(id));
-    screen.told = new Told();
-    screen.sheet = new Sheet(find("scroller"), find("page"));
-    screen.stage = new Stage(find("frame"), find("overlay"));
-    screen.player = new Player((s) => this.moved(s, true), (what) => { this.playing = what; });
-    screen.pointing = new Pointing(screen.sheet, {
+    page.told = new Told();
+    page.sheet = new Sheet(find("scroller"), find("page"));
+    page.stage = new Stage(find("frame"), find("overlay"));
+    page.player = new Player(
+      (s) => this.moved(s, true),
+      (what) => {
+        this.playing = what;
+      },
+    );
+    page.pointing = new Pointing(page.sheet, {
       commit: (edit) => this.dropped(edit),
       attempt: (edit) => this.attempt([edit]),
       follow: (proposal) => this.follow(proposal),
-      say: (text) => { this.said = text; },
+      say: (text) => {
+        this.said = text;
+      },
       refuse: (text) => this.tell(text, "note"),
       letGo: () => this.givenBack(),
     });
-    screen.sheet.page.addEventListener("click", (event) => this.clicked(event));
+    page.sheet.page.addEventListener("click", (event) => this.clicked(event));
     document.addEventListener("keydown", (event) => this.key(event));
-    for (const turned of ["pass", "deskOf", "wordsDesk", "castDesk"]) this.$watch(turned, () => { find("desk").scrollTop = 0; });
+    for (const turned of ["pass", "deskOf", "wordsDesk", "castDesk"])
+      this.$watch(turned, () => {
+        find("desk").scrollTop = 0;
+      });
     try {
       await this.refresh();
       const first = this.t.lines.find((item) => item.state === "spills") ?? this.t.lines[0];
@@ -92,14 +135,14 @@ export const core = part({
 
   /** What the server tells of the project, on the sheet and in the frame. @param {Answer} answer */
   async take(answer) {
-    const state = screen.told.read(answer);
+    const state = page.told.read(answer);
     if (!state) {
       know("");
       return this.refresh();
     }
     if (!newer(state.version, this.t.version)) return; // an answer that was overtaken on its way
     know(state.version);
-    screen.state = state;
+    page.state = state;
     const timeline = placed(state);
     if (this.loaded && this.t.revision !== timeline.revision) {
       this.looking = null;
@@ -111,8 +154,8 @@ export const core = part({
     this.loaded = true;
     if (!timeline.lines.some((item) => item.id === this.line)) this.line = timeline.lines[0]?.id ?? "";
     if (!timeline.shots.some((item) => item.id === this.shot)) this.shot = timeline.shots[0]?.id ?? "";
-    screen.stage.setTimeline(timeline);
-    screen.player.prepare(this.sound());
+    page.stage.setTimeline(timeline);
+    page.player.prepare(this.sound());
     this.redraw();
     this.moved(this.at, false);
     this.explain();
@@ -125,9 +168,12 @@ export const core = part({
 
   redraw() {
     if (!this.loaded) return;
-    const [t, proposal] = [Alpine.raw(this.looking ? this.shown : this.t), this.proposal && Alpine.raw(this.proposal)];
-    screen.sheet.show({ t, proposal, line: this.line, shot: this.shot, scale: this.scale });
-    screen.sheet.setPlayhead(this.at);
+    const [t, proposal] = [
+      Alpine.raw(this.looking ? this.shown : this.t),
+      this.proposal && Alpine.raw(this.proposal),
+    ];
+    page.sheet.show({ t, proposal, line: this.line, shot: this.shot, scale: this.scale });
+    page.sheet.setPlayhead(this.at);
   },
 
   // a drag: what it would do is shown while it goes on
@@ -139,7 +185,9 @@ export const core = part({
   },
 
   /** A proposal with the piece as it would be. @param {import("./types.d.ts").ProposalJson} proposal @returns {Proposal} */
-  resolved(proposal) { return { ...proposal, t: proposed(screen.state, proposal.then) }; },
+  resolved(proposal) {
+    return { ...proposal, t: proposed(page.state, proposal.then) };
+  },
 
   /** Show what a drag would do so far. @param {Proposal} proposal @returns {string} words for the chip */
   follow(proposal) {
@@ -153,7 +201,11 @@ export const core = part({
   async dropped(edit) {
     if (!(await this.edit(edit))) return this.givenBack();
     await this.refit();
-    if (this.pass !== "fit" && this.proposal?.changes.length) this.tell("The dashed outlines are what a fit would change with this: A accepts it, D drops it.", "note");
+    if (this.pass !== "fit" && this.proposal?.changes.length)
+      this.tell(
+        "The dashed outlines are what a fit would change with this: A accepts it, D drops it.",
+        "note",
+      );
   },
 
   /** A drag was given back. */
@@ -168,7 +220,10 @@ export const core = part({
     this.message = text;
     this.messageKind = kind;
     clearTimeout(this.fading);
-    if (kind !== "error") this.fading = setTimeout(() => { this.message = ""; }, NOTE_MS);
+    if (kind !== "error")
+      this.fading = setTimeout(() => {
+        this.message = "";
+      }, NOTE_MS);
   },
 
   /** @param {unknown} error */
@@ -184,12 +239,31 @@ export const core = part({
   sizeOf: format.size,
   counted: format.counted,
   /** @param {number} frame */
-  timecode(frame) { return format.timecode(frame, this.t.rate); },
+  timecode(frame) {
+    return format.timecode(frame, this.t.rate);
+  },
   /** @param {import("./types.d.ts").Step[]} steps */
-  visible(steps) { return steps.filter((step) => Math.abs(step.seconds) >= 0.0005); },
+  visible(steps) {
+    return steps.filter((step) => Math.abs(step.seconds) >= 0.0005);
+  },
 });
 
-export const piece = () => compose(
-  casting, directing, editing, finding, fitting, hearing, recording, revisions, selection, takes, unsavedEdits, whole, work,
-  writing, keys, core,
-);
+export const piece = () =>
+  compose(
+    casting,
+    directing,
+    editing,
+    finding,
+    fitting,
+    hearing,
+    recording,
+    scriptImport,
+    selection,
+    takes,
+    undo,
+    unsavedEdits,
+    whole,
+    work,
+    keys,
+    core,
+  );

@@ -13,7 +13,9 @@ export function projectsList() {
     remarks: [],
     made: "",
 
-    get busy() { return this.job !== null; },
+    get busy() {
+      return this.job !== null;
+    },
 
     /** @param {unknown} error */
     failed(error) {
@@ -38,16 +40,23 @@ export function projectsList() {
     },
 
     /** @param {string} project */
-    copy(project) { return this.change(`/api/projects/${project}/copy`); },
+    copy(project) {
+      return this.change(`/api/projects/${project}/copy`);
+    },
     /** @param {string} project */
-    remove(project) { return this.change(`/api/projects/${project}/delete`); },
+    remove(project) {
+      return this.change(`/api/projects/${project}/delete`);
+    },
     /** @param {string} project */
-    bringBack(project) { return this.change(`/api/projects/${project}/bring-back`); },
+    bringBack(project) {
+      return this.change(`/api/projects/${project}/bring-back`);
+    },
 
     /** @param {HTMLElement} button in the row of the project */
     removeForGood(button) {
       const { id: project, name } = button.parentElement?.dataset ?? {};
-      if (confirm(`Delete “${name}” for good? It can't be brought back.`)) return this.change(`/api/projects/${project}/delete-for-good`);
+      if (confirm(`Delete “${name}” for good? It can't be brought back.`))
+        return this.change(`/api/projects/${project}/delete-for-good`);
     },
 
     /** @param {string} project */
@@ -80,7 +89,9 @@ export function projectsList() {
       this.message = "";
       try {
         this.job = { id: "", kind: "", state: "running", done: 0, total: 0, note: "Sending", result: {} };
-        const job = await follow(await ask(), (now) => { this.job = now; });
+        const job = await follow(await ask(), (now) => {
+          this.job = now;
+        });
         this.job = null;
         if (job.state === "done") return job;
         this.tell(job.note, "error");
@@ -94,7 +105,11 @@ export function projectsList() {
       if (this.job?.id) await post(`/api/jobs/${this.job.id}/cancel`).catch(() => {});
     },
 
-    clean() { return this.change("/api/kept/clean"); },
-    uncleaned() { return this.change("/api/kept/bring-back"); },
+    clean() {
+      return this.change("/api/kept/clean");
+    },
+    uncleaned() {
+      return this.change("/api/kept/bring-back");
+    },
   };
 }

@@ -64,7 +64,12 @@ function captionParts(drawing, lit) {
     parts.push(svg("rect", { ...at, fill: p.colour, "fill-opacity": p.opacity }));
   }
   if (drawing.stroke) {
-    const ink = { fill: "none", stroke: drawing.stroke, "stroke-width": drawing.stroke_width, "stroke-linejoin": "round" };
+    const ink = {
+      fill: "none",
+      stroke: drawing.stroke,
+      "stroke-width": drawing.stroke_width,
+      "stroke-linejoin": "round",
+    };
     for (const d of drawing.words) parts.push(svg("path", { d, ...ink }));
   }
   drawing.words.forEach((d, number) => {

@@ -3,7 +3,8 @@
 /** Follow what was chosen last, else what the system asks for; `[data-theme-switch]` changes it. */
 export function setUpTheme() {
   const root = document.documentElement;
-  const night = localStorage.getItem("theme") ?? (matchMedia("(prefers-color-scheme: dark)").matches ? "night" : "day");
+  const night =
+    localStorage.getItem("theme") ?? (matchMedia("(prefers-color-scheme: dark)").matches ? "night" : "day");
   root.dataset.theme = night;
   document.addEventListener("click", (event) => {
     const target = event.target instanceof Element ? event.target.closest("[data-theme-switch]") : null;

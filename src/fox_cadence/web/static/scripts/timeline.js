@@ -42,7 +42,9 @@ export class Told {
   read(answer) {
     const since = "since" in answer ? this.states.get(answer.since) : null;
     if (since === undefined) return null;
-    const told = since ? applied(since, /** @type {Changes} */ (answer)) : /** @type {ProjectJson} */ (answer);
+    const told = since
+      ? applied(since, /** @type {Changes} */ (answer))
+      : /** @type {ProjectJson} */ (answer);
     this.states.set(told.version, told);
     for (const old of this.states.keys()) {
       if (this.states.size <= MOST_KEPT) break;
@@ -112,7 +114,9 @@ function lineAt(row, start) {
     end_s: row.end_s + start,
     window_start_s: row.window_start_s + start,
     window_end_s: row.window_end_s + start,
-    words: row.words.map(([from, until, text]) => /** @type {[number, number, string]} */ ([from + start, until + start, text])),
+    words: row.words.map(
+      ([from, until, text]) => /** @type {[number, number, string]} */ ([from + start, until + start, text]),
+    ),
     rests: row.rests.map((rest) => ({ ...rest, start_s: rest.start_s + start, end_s: rest.end_s + start })),
     take: row.take && { ...row.take, at_s: row.take.at_s + start },
   };
@@ -126,7 +130,9 @@ export function proposed(told, then) {
     const known = new Map(changes.map((each) => [each.id, each]));
     return rows.map((row) => {
       const change = known.get(row.id);
-      return change ? { ...row, ...Object.fromEntries(Object.entries(change).filter(([, value]) => value !== null)) } : row;
+      return change
+        ? { ...row, ...Object.fromEntries(Object.entries(change).filter(([, value]) => value !== null)) }
+        : row;
     });
   };
   return placed({

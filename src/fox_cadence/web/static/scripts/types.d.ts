@@ -2,9 +2,26 @@
 
 import type { BedJson, CaptionRow, LineRow, ProjectJson, ProposalJson, ShotRow } from "./answers.d.ts";
 
-export type { ChangeJson as Change, ChangesJson as Changes, DrawingJson as Drawing, JobJson as Job } from "./answers.d.ts";
-export type { CoverageJson as Coverage, LexiconEntryJson as LexiconEntry, PassJson as Pass, RoleRow as Role } from "./answers.d.ts";
-export type { PlateJson as Plate, ProjectJson, ProposalJson, RestJson as Rest, StepJson as Step, SumJson as Sum } from "./answers.d.ts";
+export type {
+  ChangeJson as Change,
+  ChangesJson as Changes,
+  DrawingJson as Drawing,
+  JobJson as Job,
+} from "./answers.d.ts";
+export type {
+  CoverageJson as Coverage,
+  LexiconEntryJson as LexiconEntry,
+  PassJson as Pass,
+  RoleRow as Role,
+} from "./answers.d.ts";
+export type {
+  PlateJson as Plate,
+  ProjectJson,
+  ProposalJson,
+  RestJson as Rest,
+  StepJson as Step,
+  SumJson as Sum,
+} from "./answers.d.ts";
 export type { SyncJson as Sync, ThenJson, VoiceJson as Voice } from "./answers.d.ts";
 
 /** A shot in the piece: the frames [start, end) it is on the screen. */
@@ -29,31 +46,63 @@ export type Timeline = Omit<ProjectJson, "shots" | "captions" | "lines" | "bed">
 export type Proposal = ProposalJson & { t: Timeline };
 
 /** How a voice says something. */
-export type Delivery = { style: string; pace: number; pitch_semitones: number; pitch_range: number; gain_db: number };
+export type Delivery = {
+  style: string;
+  pace: number;
+  pitch_semitones: number;
+  pitch_range: number;
+  gain_db: number;
+};
 
 /** A mark over words; what it has besides depends on its kind. */
-export type Mark = { kind: string; first_word: number; end_word: number; after_word: number; [field: string]: any };
+export type Mark = {
+  kind: string;
+  first_word: number;
+  end_word: number;
+  after_word: number;
+  [field: string]: any;
+};
 
 /** A take as the desk shows it. */
 export type Take = {
-  id: string; hash: string; text: string; voice: string; recorded: boolean; pace: number; seconds: number;
+  id: string;
+  hash: string;
+  text: string;
+  voice: string;
+  recorded: boolean;
+  pace: number;
+  seconds: number;
   words: [number, number, string][];
 };
 
 /** A take a line keeps. */
 export type KeptTake = Take & {
-  name: string; made_at: string; chosen: boolean; style: string; marks: number; over_s: number;
+  name: string;
+  made_at: string;
+  chosen: boolean;
+  style: string;
+  marks: number;
+  over_s: number;
   changes: { kind: string; before: string; after: string }[];
 };
 
 /** A way a line was said in. */
 export type Way = {
-  place: number; variant: { voice_id?: string | null; delivery?: Delivery | null; text?: string | null };
-  take: Take | null; reason: string;
+  place: number;
+  variant: { voice_id?: string | null; delivery?: Delivery | null; text?: string | null };
+  take: Take | null;
+  reason: string;
 };
 
 /** What would cure a line. */
 export type Remedy = {
-  kind: string; label: string; gain_s: number; text: string | null; estimated: boolean; effects: string[]; state: string;
-  pace: number; edits: object[];
+  kind: string;
+  label: string;
+  gain_s: number;
+  text: string | null;
+  estimated: boolean;
+  effects: string[];
+  state: string;
+  pace: number;
+  edits: object[];
 };

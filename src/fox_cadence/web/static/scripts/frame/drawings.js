@@ -20,23 +20,34 @@ export class Drawings {
   }
 
   /** @param {Timeline} t @param {Caption} caption */
-  #key(t, caption) { return `${t.style} ${t.width}x${t.height} ${caption.text}`; }
+  #key(t, caption) {
+    return `${t.style} ${t.width}x${t.height} ${caption.text}`;
+  }
 
   /** The drawing of a caption if it is at hand. @param {Timeline} t @param {Caption} caption @returns {Drawing|null} */
-  get(t, caption) { return this.kept.get(this.#key(t, caption)) ?? null; }
+  get(t, caption) {
+    return this.kept.get(this.#key(t, caption)) ?? null;
+  }
 
   /** Fetch those shown from a frame on that are not at hand. @param {Timeline} t @param {number} frame */
   async prepare(t, frame) {
     if (this.asking) return;
     const until = frame + (AHEAD_S * t.rate.numerator) / t.rate.denominator;
-    const wanted = t.captions.filter((item) => item.drawn && item.out > frame && item.in < until && !this.get(t, item));
+    const wanted = t.captions.filter(
+      (item) => item.drawn && item.out > frame && item.in < until && !this.get(t, item),
+    );
     const now = wanted.filter((item) => item.in <= frame);
     const missing = (now.length ? now : wanted).slice(0, MOST_AT_ONCE); // what is shown goes before what will be
     if (!missing.length) return;
     this.asking = true;
     try {
-      const found = await post(`/api/projects/${t.project}/drawings`, { texts: missing.map((item) => item.text), style: t.style });
-      missing.forEach((item, place) => { if (found[place]) this.kept.set(this.#key(t, item), found[place]); });
+      const found = await post(`/api/projects/${t.project}/drawings`, {
+        texts: missing.map((item) => item.text),
+        style: t.style,
+      });
+      missing.forEach((item, place) => {
+        if (found[place]) this.kept.set(this.#key(t, item), found[place]);
+      });
       for (const old of this.kept.keys()) {
         if (this.kept.size <= MOST_KEPT) break;
         this.kept.delete(old);

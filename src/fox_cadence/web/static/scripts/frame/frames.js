@@ -36,7 +36,9 @@ class Pack {
 
   /** @param {number} index */
   blob(index) {
-    return new Blob([new Uint8Array(this.data, this.base + this.offsets[index], this.sizes[index])], { type: "image/jpeg" });
+    return new Blob([new Uint8Array(this.data, this.base + this.offsets[index], this.sizes[index])], {
+      type: "image/jpeg",
+    });
   }
 }
 

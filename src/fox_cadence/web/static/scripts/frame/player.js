@@ -61,7 +61,8 @@ export class Player {
   /** Get a mix before it is asked for, once changes rest for a moment and unless it is long. @param {Sound} sound */
   prepare(sound) {
     clearTimeout(this.preparing);
-    if (sound.seconds <= LONG_S) this.preparing = setTimeout(() => this.#mix(sound.path).catch(() => {}), REST_MS);
+    if (sound.seconds <= LONG_S)
+      this.preparing = setTimeout(() => this.#mix(sound.path).catch(() => {}), REST_MS);
   }
 
   /** Play a mix from a second to another. @param {Sound} sound @param {number} start @param {number} end @param {boolean} loop */
@@ -125,7 +126,9 @@ export class Player {
     const delay = context.outputLatency || context.baseLatency || 0;
     const passed = Math.max(0, context.currentTime - this.began - delay);
     const { start, end, loop } = this.range;
-    return loop && end > start ? start + ((this.at - start + passed) % (end - start)) : Math.min(this.at + passed, end);
+    return loop && end > start
+      ? start + ((this.at - start + passed) % (end - start))
+      : Math.min(this.at + passed, end);
   }
 
   /** @param {number} mine */

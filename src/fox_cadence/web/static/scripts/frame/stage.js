@@ -61,7 +61,9 @@ export class Stage {
         this.#paint(shot, images[number], share);
       });
     };
-    const ready = on.map((shot) => (shot.clip ? this.frames.peek(shot.clip, this.#clipTime(shot, this.frame)) : null));
+    const ready = on.map((shot) =>
+      shot.clip ? this.frames.peek(shot.clip, this.#clipTime(shot, this.frame)) : null,
+    );
     if (on.length === 1 && (ready[0] || !on[0].clip)) this.#paint(on[0], ready[0], 1);
     else draw();
     for (let step = 1; step <= AHEAD; step++) this.#fetchAhead(this.frame + step);
@@ -75,7 +77,9 @@ export class Stage {
 
   /** @param {import("../types.d.ts").Shot} shot @returns {Promise<ImageBitmap|null>} */
   #imageOf(shot) {
-    return shot.clip ? this.frames.at(shot.clip, this.#clipTime(shot, this.frame)).catch(() => null) : Promise.resolve(null);
+    return shot.clip
+      ? this.frames.at(shot.clip, this.#clipTime(shot, this.frame)).catch(() => null)
+      : Promise.resolve(null);
   }
 
   /** @param {import("../types.d.ts").Shot} shot @param {ImageBitmap|null} image @param {number} share */
@@ -124,7 +128,9 @@ export class Stage {
       for (const [from, word] of caption.lit) if (from <= this.frame) lit = word;
       return { caption, lit, drawing: this.drawings.get(t, caption) };
     });
-    const key = drawn.map(({ caption, lit, drawing }) => `${t.revision}/${caption.id}/${lit}/${drawing ? "drawn" : ""}`).join(" ");
+    const key = drawn
+      .map(({ caption, lit, drawing }) => `${t.revision}/${caption.id}/${lit}/${drawing ? "drawn" : ""}`)
+      .join(" ");
     if (key === this.shown) return;
     this.shown = key;
     drawCaptions(this.overlay, drawn);

@@ -24,7 +24,9 @@ export const casting = part({
 
   /** @returns {import("../types.d.ts").Role|null} */
   get castRole() {
-    return this.t.roles.find((item) => item.id === this.castRoleId) ?? this.chosenRole ?? this.t.roles[0] ?? null;
+    return (
+      this.t.roles.find((item) => item.id === this.castRoleId) ?? this.chosenRole ?? this.t.roles[0] ?? null
+    );
   },
 
   /** @returns {Array<{tag: string, name: string}>} */
@@ -34,27 +36,46 @@ export const casting = part({
   },
 
   /** Voices that may be cast: in a commercial piece only those whose licence is known to allow it. @returns {import("../types.d.ts").Voice[]} */
-  get offered() { return this.voices.filter((item) => item.commercial || !this.t.commercial); },
+  get offered() {
+    return this.voices.filter((item) => item.commercial || !this.t.commercial);
+  },
   /** @returns {number} */
-  get heldBack() { return this.voices.length - this.offered.length; },
+  get heldBack() {
+    return this.voices.length - this.offered.length;
+  },
 
   /** @returns {import("../types.d.ts").Voice[]} */
   get voicesShown() {
     const { text, language, who, natural, listed } = this.sought;
     const words = text.toLowerCase().split(/\s+/).filter(Boolean);
     // a language that is typed goes before the one that is set
-    const typed = words.some((/** @type {string} */ word) => word.length > 2 && this.voiceLanguages.some((each) => each.name.toLowerCase().startsWith(word)));
+    const typed = words.some(
+      (/** @type {string} */ word) =>
+        word.length > 2 && this.voiceLanguages.some((each) => each.name.toLowerCase().startsWith(word)),
+    );
     return this.offered.filter((item) => {
-      const about = `${item.name} ${item.language} ${item.language_name} ${item.region} ${item.gender} ${item.age} ${item.character} ${item.uses} ${item.engine} ${item.licence}`.toLowerCase().split(/[^\p{L}\p{N}.-]+/u);
-      return (!language || typed || item.language.split("-")[0] === language) && (!who || item.gender === who) &&
-        (!natural || item.natural) && (!listed || this.t.shortlist.includes(item.id)) && words.every((/** @type {string} */ word) => about.some((part) => part.startsWith(word)));
+      const about =
+        `${item.name} ${item.language} ${item.language_name} ${item.region} ${item.gender} ${item.age} ${item.character} ${item.uses} ${item.engine} ${item.licence}`
+          .toLowerCase()
+          .split(/[^\p{L}\p{N}.-]+/u);
+      return (
+        (!language || typed || item.language.split("-")[0] === language) &&
+        (!who || item.gender === who) &&
+        (!natural || item.natural) &&
+        (!listed || this.t.shortlist.includes(item.id)) &&
+        words.every((/** @type {string} */ word) => about.some((part) => part.startsWith(word)))
+      );
     });
   },
 
   /** @returns {string} */
   get shownText() {
-    const held = this.heldBack ? `; ${this.heldBack} held back, whose licence is not known to allow commercial use` : "";
-    return this.voicesShown.length ? `${this.voicesShown.length} of ${this.voices.length}${held}` : "No voice is all of that. Ask for less.";
+    const held = this.heldBack
+      ? `; ${this.heldBack} held back, whose licence is not known to allow commercial use`
+      : "";
+    return this.voicesShown.length
+      ? `${this.voicesShown.length} of ${this.voices.length}${held}`
+      : "No voice is all of that. Ask for less.";
   },
 
   /** What *Cast* would do, said before it is done. @returns {string} */
@@ -67,12 +88,20 @@ export const casting = part({
   },
 
   /** Lines of a role that recasting says anew: not locked ones, not those in a voice of their own, not recorded ones. @param {string} id */
-  linesOf(id) { return this.t.lines.filter((item) => item.role === id && !item.locked && !item.own_voice && !item.take?.recorded); },
+  linesOf(id) {
+    return this.t.lines.filter(
+      (item) => item.role === id && !item.locked && !item.own_voice && !item.take?.recorded,
+    );
+  },
 
   /** @param {string} id */
-  voiceName(id) { return this.voices.find((item) => item.id === id)?.name ?? id; },
+  voiceName(id) {
+    return this.voices.find((item) => item.id === id)?.name ?? id;
+  },
   /** @param {string} id */
-  styleName(id) { return this.styles.find((item) => item.id === id)?.name ?? id; },
+  styleName(id) {
+    return this.styles.find((item) => item.id === id)?.name ?? id;
+  },
 
   /** @param {Event} event @param {string} id @param {string} field */
   setRole(event, id, field) {
@@ -82,7 +111,9 @@ export const casting = part({
   },
 
   /** Who a voice is, in words. @param {import("../types.d.ts").Voice} voice */
-  whoText(voice) { return [voice.language_name, voice.region, voice.gender, voice.age].filter(Boolean).join(", "); },
+  whoText(voice) {
+    return [voice.language_name, voice.region, voice.gender, voice.age].filter(Boolean).join(", ");
+  },
 
   /** That a voice is slower than what it says, in words. @param {string} id */
   slowText(id) {
@@ -91,7 +122,9 @@ export const casting = part({
   },
 
   /** Whether a voice may not be heard in this piece, because it is marked commercial. @param {string} id */
-  notCommercial(id) { return this.t.commercial && !this.voices.find((item) => item.id === id)?.commercial; },
+  notCommercial(id) {
+    return this.t.commercial && !this.voices.find((item) => item.id === id)?.commercial;
+  },
 
   /** By a key: the chosen line said by the voice that has the focus, or by the first one shown. */
   hearOwnLine() {
@@ -101,18 +134,28 @@ export const casting = part({
   },
 
   /** @param {string} id */
-  lineCount(id) { return this.counted(this.idsOf(id).length, "line"); },
+  lineCount(id) {
+    return this.counted(this.idsOf(id).length, "line");
+  },
   /** The lines of a role, or all. @param {string} id */
-  idsOf(id) { return this.t.lines.filter((item) => !id || item.role === id).map((item) => item.id); },
+  idsOf(id) {
+    return this.t.lines.filter((item) => !id || item.role === id).map((item) => item.id);
+  },
   /** Who would take over from a role. @param {string} id */
-  otherRole(id) { return this.t.roles.find((item) => item.id !== id) ?? { id: "", name: "" }; },
+  otherRole(id) {
+    return this.t.roles.find((item) => item.id !== id) ?? { id: "", name: "" };
+  },
   /** @param {string} id */
-  deleteRole(id) { return this.edit({ kind: "delete_role", role_id: id, to_role_id: this.otherRole(id).id }); },
+  deleteRole(id) {
+    return this.edit({ kind: "delete_role", role_id: id, to_role_id: this.otherRole(id).id });
+  },
 
   addRole() {
     const name = this.newRole.trim();
     const taken = this.t.roles.map((role) => role.voice_id);
-    const choices = this.offered.filter((item) => item.language.split("-")[0] === this.t.language.split("-")[0]);
+    const choices = this.offered.filter(
+      (item) => item.language.split("-")[0] === this.t.language.split("-")[0],
+    );
     const voice = choices.find((item) => !taken.includes(item.id)) ?? choices[0] ?? this.offered[0];
     if (!name) return this.tell("Give the role a name first.", "note");
     if (!voice) return;
@@ -125,7 +168,8 @@ export const casting = part({
     const role = this.castRole;
     if (!role || this.occupied()) return;
     if (voice.missing) return this.tell(`${voice.name} can't be heard here: ${voice.missing}.`, "note");
-    if (voice.id === role.voice_id) return this.tell(`${voice.name} is the voice of ${role.name} already.`, "note");
+    if (voice.id === role.voice_id)
+      return this.tell(`${voice.name} is the voice of ${role.name} already.`, "note");
     const lines = this.linesOf(role.id).map((item) => item.id);
     const edit = { kind: "role", role_id: role.id, voice_id: voice.id };
     if (!lines.length) return this.edit(edit);
@@ -133,7 +177,9 @@ export const casting = part({
   },
 
   /** @param {import("../types.d.ts").Voice} voice */
-  shortlist(voice) { return this.edit({ kind: "shortlist", voice_id: voice.id, listed: !this.t.shortlist.includes(voice.id) }); },
+  shortlist(voice) {
+    return this.edit({ kind: "shortlist", voice_id: voice.id, listed: !this.t.shortlist.includes(voice.id) });
+  },
 
   // how a line is said
 
@@ -144,11 +190,20 @@ export const casting = part({
   },
 
   /** How the chosen line is said: its own delivery, or its role's. @returns {import("../types.d.ts").Delivery|null} */
-  get lineDelivery() { return /** @type {import("../types.d.ts").Delivery|null} */ (this.chosenLine?.own_delivery ?? this.chosenRole); },
+  get lineDelivery() {
+    return /** @type {import("../types.d.ts").Delivery|null} */ (
+      this.chosenLine?.own_delivery ?? this.chosenRole
+    );
+  },
 
   /** Change how the chosen line is said, and let nobody else be changed. @param {object} change */
   setLineDelivery(change) {
-    return this.editOf(() => ({ kind: "line_delivery", line_id: this.line, voice_id: this.chosenLine?.own_voice, delivery: { ...this.deliveryOf(this.lineDelivery), ...change } }));
+    return this.editOf(() => ({
+      kind: "line_delivery",
+      line_id: this.line,
+      voice_id: this.chosenLine?.own_voice,
+      delivery: { ...this.deliveryOf(this.lineDelivery), ...change },
+    }));
   },
 
   /** @param {Event} event @param {string} field */
@@ -162,15 +217,27 @@ export const casting = part({
     const id = /** @type {HTMLSelectElement} */ (event.target).value || null;
     return this.editOf(() => {
       const own = this.chosenLine?.own_delivery;
-      return { kind: "line_delivery", line_id: this.line, voice_id: id, delivery: own ? this.deliveryOf(own) : null };
+      return {
+        kind: "line_delivery",
+        line_id: this.line,
+        voice_id: id,
+        delivery: own ? this.deliveryOf(own) : null,
+      };
     });
   },
 
-  asRole() { return this.edit({ kind: "line_delivery", line_id: this.line }); },
+  asRole() {
+    return this.edit({ kind: "line_delivery", line_id: this.line });
+  },
 
   /** @param {import("../types.d.ts").Delivery} delivery */
   applyDelivery(delivery) {
-    return this.edit({ kind: "apply_delivery", delivery: this.deliveryOf(delivery), where: this.deliveryWhere, line_id: this.line });
+    return this.edit({
+      kind: "apply_delivery",
+      delivery: this.deliveryOf(delivery),
+      where: this.deliveryWhere,
+      line_id: this.line,
+    });
   },
 
   // deliveries under a name: in the project, and in the data folder for all projects
@@ -196,7 +263,9 @@ export const casting = part({
     if (!name) return this.tell("Give the delivery a name first.", "note");
     await this.changing; // a change still on its way belongs to what is kept
     const delivery = this.deliveryOf(this.lineDelivery);
-    const kept = everywhere ? await this.keepOwn(name, delivery) : await this.edit({ kind: "save_delivery", name, delivery });
+    const kept = everywhere
+      ? await this.keepOwn(name, delivery)
+      : await this.edit({ kind: "save_delivery", name, delivery });
     if (kept) this.deliveryName = "";
   },
 
@@ -212,8 +281,11 @@ export const casting = part({
   /** @param {import("../types.d.ts").Coverage} row */
   coverageText(row) {
     const parts = [
-      row.unvoiced ? `${row.unvoiced} unvoiced` : "", row.stale ? `${row.stale} stale` : "", row.failed ? `${row.failed} failed` : "",
-      row.recorded ? `${row.recorded} recorded` : "", row.spoken_before.length ? `${row.spoken_before.length} recorded before the words changed` : "",
+      row.unvoiced ? `${row.unvoiced} unvoiced` : "",
+      row.stale ? `${row.stale} stale` : "",
+      row.failed ? `${row.failed} failed` : "",
+      row.recorded ? `${row.recorded} recorded` : "",
+      row.spoken_before.length ? `${row.spoken_before.length} recorded before the words changed` : "",
     ];
     return parts.filter(Boolean).join(", ") || "all voiced";
   },
@@ -225,7 +297,9 @@ export const casting = part({
     this.stepping = setTimeout(() => {
       const typing = document.activeElement?.matches("textarea");
       if (typing || this.busy) return this.keepInStep();
-      const open = this.t.coverage.whole.stale_ids.filter((/** @type {string} */ id) => !this.stepFailed.has(id));
+      const open = this.t.coverage.whole.stale_ids.filter(
+        (/** @type {string} */ id) => !this.stepFailed.has(id),
+      );
       if (open.length) this.voice(open, [], true);
     }, 1200);
   },

@@ -3,7 +3,7 @@
 import { get, post } from "../api.js";
 import { bare } from "../sheet/grips.js";
 import { part } from "./compose.js";
-import { screen } from "./screen.js";
+import { page } from "./page.js";
 
 export const directing = part({
   /** The chosen words [from, to], both of them in; from is where the choice began. */
@@ -21,20 +21,28 @@ export const directing = part({
   punctuated: null,
 
   /** @returns {number} */
-  get firstPicked() { return Math.min(this.picked.from, this.picked.to); },
+  get firstPicked() {
+    return Math.min(this.picked.from, this.picked.to);
+  },
   /** @returns {number} */
-  get endPicked() { return Math.max(this.picked.from, this.picked.to) + 1; },
+  get endPicked() {
+    return Math.max(this.picked.from, this.picked.to) + 1;
+  },
   /** @returns {string} */
   get pickedText() {
     const words = this.lineWords.slice(this.firstPicked, this.endPicked);
     return words.length > 3 ? `${words[0]} … ${words.at(-1)}` : words.join(" ");
   },
   /** The words of the line as it says them now. @returns {string[]} */
-  get lineWords() { return this.chosenLine?.said_words ?? []; },
+  get lineWords() {
+    return this.chosenLine?.said_words ?? [];
+  },
 
   /** What stands on a word: classes for its look, and words for its title. @param {number} index */
   wordLook(index) {
-    const marks = (this.chosenLine?.marks ?? []).filter((mark) => mark.first_word <= index && index < mark.end_word);
+    const marks = (this.chosenLine?.marks ?? []).filter(
+      (mark) => mark.first_word <= index && index < mark.end_word,
+    );
     const told = this.told[index];
     return [
       index >= this.firstPicked && index < this.endPicked ? "picked" : "",
@@ -68,22 +76,37 @@ export const directing = part({
   /** Arrow keys move the choice, with Shift they widen it; Home and End go to the ends. @param {KeyboardEvent} event */
   pickByKey(event) {
     const last = this.lineWords.length - 1;
-    const steps = /** @type {Record<string, number>} */ ({ ArrowLeft: -1, ArrowRight: 1, Home: -last, End: last });
+    const steps = /** @type {Record<string, number>} */ ({
+      ArrowLeft: -1,
+      ArrowRight: 1,
+      Home: -last,
+      End: last,
+    });
     const step = steps[event.key];
     if (step === undefined) return;
     event.preventDefault();
     event.stopPropagation();
     const to = Math.max(0, Math.min(last, this.picked.to + step));
     this.pick(to, event.shiftKey);
-    this.$nextTick(() => /** @type {HTMLElement|null} */ (document.querySelector(`#direct-words [data-word="${to}"]`))?.focus());
+    this.$nextTick(() =>
+      /** @type {HTMLElement|null} */ (document.querySelector(`#direct-words [data-word="${to}"]`))?.focus(),
+    );
   },
 
   /** The fields show what the chosen words have. */
   takeOver() {
     const marks = this.chosenLine?.marks ?? [];
-    const over = (/** @type {string} */ kind) => marks.find((mark) => mark.kind === kind && mark.first_word <= this.firstPicked && this.firstPicked < mark.end_word);
+    const over = (/** @type {string} */ kind) =>
+      marks.find(
+        (mark) =>
+          mark.kind === kind && mark.first_word <= this.firstPicked && this.firstPicked < mark.end_word,
+      );
     const [span, said] = [over("span"), over("pronunciation")];
-    [this.spanPace, this.spanPitch, this.spanGain] = [span?.pace ?? 1, span?.pitch_semitones ?? 0, span?.gain_db ?? 0];
+    [this.spanPace, this.spanPitch, this.spanGain] = [
+      span?.pace ?? 1,
+      span?.pitch_semitones ?? 0,
+      span?.gain_db ?? 0,
+    ];
     this.saidKind = said?.ipa ? "ipa" : "spelled";
     this.saidAs = said?.ipa ?? said?.spelled ?? "";
   },
@@ -108,27 +131,46 @@ export const directing = part({
   },
 
   /** @param {string|null} level */
-  weigh(level) { return this.mark({ kind: "emphasis", level }); },
+  weigh(level) {
+    return this.mark({ kind: "emphasis", level });
+  },
 
   /** From one level to the next, by a key: none, moderate, strong, none. */
   weighNext() {
-    const now = (this.chosenLine?.marks ?? []).find((mark) => mark.kind === "emphasis" && mark.first_word <= this.firstPicked && this.firstPicked < mark.end_word);
+    const now = (this.chosenLine?.marks ?? []).find(
+      (mark) =>
+        mark.kind === "emphasis" && mark.first_word <= this.firstPicked && this.firstPicked < mark.end_word,
+    );
     return this.weigh(now ? (now.level === "moderate" ? "strong" : null) : "moderate");
   },
 
   setSpan() {
-    return this.mark({ kind: "span", pace: Number(this.spanPace) || 1, pitch_semitones: Number(this.spanPitch) || 0, gain_db: Number(this.spanGain) || 0 });
+    return this.mark({
+      kind: "span",
+      pace: Number(this.spanPace) || 1,
+      pitch_semitones: Number(this.spanPitch) || 0,
+      gain_db: Number(this.spanGain) || 0,
+    });
   },
 
   pauseAfterPicked() {
-    return this.edit({ kind: "pause", line_id: this.line, after_word: this.endPicked - 1, seconds: Number(this.pauseSeconds) || 0 });
+    return this.edit({
+      kind: "pause",
+      line_id: this.line,
+      after_word: this.endPicked - 1,
+      seconds: Number(this.pauseSeconds) || 0,
+    });
   },
 
   /** Two lines of one: the second begins with the chosen word. */
-  splitHere() { return this.edit({ kind: "split_line", line_id: this.line, before_word: this.firstPicked }); },
+  splitHere() {
+    return this.edit({ kind: "split_line", line_id: this.line, before_word: this.firstPicked });
+  },
 
   breatheAfterPicked() {
-    const has = this.chosenLine?.marks.some((item) => item.kind === "breath" && item.after_word === this.endPicked - 1);
+    const has = this.chosenLine?.marks.some(
+      (item) => item.kind === "breath" && item.after_word === this.endPicked - 1,
+    );
     return this.edit({ kind: "breath", line_id: this.line, after_word: this.endPicked - 1, breathes: !has });
   },
 
@@ -140,30 +182,57 @@ export const directing = part({
   async intoLexicon() {
     const written = this.lineWords.slice(this.firstPicked, this.endPicked).map(bare).join(" ");
     const said = this.saidAs.trim();
-    if (!written || !said) return this.tell("Write how it sounds first, then it can go into the lexicon.", "note");
-    const own = { kind: "pronunciation", line_id: this.line, first_word: this.firstPicked, end_word: this.endPicked };
-    await this.edits([own, { kind: "lexicon_entry", written, [this.saidKind]: said }], `“${written}” is said ${said} in every line`);
+    if (!written || !said)
+      return this.tell("Write how it sounds first, then it can go into the lexicon.", "note");
+    const own = {
+      kind: "pronunciation",
+      line_id: this.line,
+      first_word: this.firstPicked,
+      end_word: this.endPicked,
+    };
+    await this.edits(
+      [own, { kind: "lexicon_entry", written, [this.saidKind]: said }],
+      `“${written}” is said ${said} in every line`,
+    );
     this.askLexicon();
   },
 
   /** The chosen words alone, as they are or as they would be with what is typed. @param {boolean} asTyped */
   async hearPicked(asTyped) {
-    const said = asTyped && this.saidAs.trim() ? `&${this.saidKind}=${encodeURIComponent(this.saidAs.trim())}` : "";
+    const said =
+      asTyped && this.saidAs.trim() ? `&${this.saidKind}=${encodeURIComponent(this.saidAs.trim())}` : "";
     const path = `/api/projects/${this.project}/lines/${this.line}/words.wav?first=${this.firstPicked}&end=${this.endPicked}${said}`;
-    await screen.player.playSound(path, "line").catch((error) => this.failed(error));
+    await page.player.playSound(path, "line").catch((error) => this.failed(error));
   },
 
   /** Marks over words in the order of the line, in words. @returns {Array<{text: string, off: object}>} */
   get marksShown() {
     const words = this.lineWords;
-    const over = (/** @type {import("../types.d.ts").Mark} */ mark) => `“${words.slice(mark.first_word, mark.end_word).map(bare).join(" ")}”`;
+    const over = (/** @type {import("../types.d.ts").Mark} */ mark) =>
+      `“${words.slice(mark.first_word, mark.end_word).map(bare).join(" ")}”`;
     return /** @type {import("../types.d.ts").Mark[]} */ (this.chosenLine?.marks ?? []).map((mark) => {
       const place = { line_id: this.line, first_word: mark.first_word, end_word: mark.end_word };
       switch (mark.kind) {
-        case "emphasis": return { text: `${over(mark)} with ${mark.level} emphasis`, off: { ...place, kind: "emphasis", level: null } };
-        case "span": return { text: `${over(mark)} at ${this.paceOf(mark.pace)}, ${mark.pitch_semitones} semitones, ${mark.gain_db} dB`, off: { ...place, kind: "span" } };
-        case "pronunciation": return { text: `${over(mark)} said ${mark.ipa ? `/${mark.ipa}/` : mark.spelled}`, off: { ...place, kind: "pronunciation" } };
-        default: return { text: `A breath after “${bare(words[mark.after_word] ?? "")}”`, off: { kind: "breath", line_id: this.line, after_word: mark.after_word, breathes: false } };
+        case "emphasis":
+          return {
+            text: `${over(mark)} with ${mark.level} emphasis`,
+            off: { ...place, kind: "emphasis", level: null },
+          };
+        case "span":
+          return {
+            text: `${over(mark)} at ${this.paceOf(mark.pace)}, ${mark.pitch_semitones} semitones, ${mark.gain_db} dB`,
+            off: { ...place, kind: "span" },
+          };
+        case "pronunciation":
+          return {
+            text: `${over(mark)} said ${mark.ipa ? `/${mark.ipa}/` : mark.spelled}`,
+            off: { ...place, kind: "pronunciation" },
+          };
+        default:
+          return {
+            text: `A breath after “${bare(words[mark.after_word] ?? "")}”`,
+            off: { kind: "breath", line_id: this.line, after_word: mark.after_word, breathes: false },
+          };
       }
     });
   },
@@ -184,7 +253,10 @@ export const directing = part({
     const proof = this.punctuated?.proof;
     if (!proof) return "";
     if (proof.holds) return `All ${this.counted(proof.words, "word")} are there, in their order, none added.`;
-    const parts = [proof.lost.length ? `lost: ${proof.lost.join(", ")}` : "", proof.added.length ? `added: ${proof.added.join(", ")}` : ""];
+    const parts = [
+      proof.lost.length ? `lost: ${proof.lost.join(", ")}` : "",
+      proof.added.length ? `added: ${proof.added.join(", ")}` : "",
+    ];
     return `Words have changed; ${parts.filter(Boolean).join("; ")}.`;
   },
 
@@ -196,6 +268,7 @@ export const directing = part({
   },
 
   comparePunctuated() {
-    if (this.punctuated && this.chosenLine) return this.compareWays([{ text: this.chosenLine.said }, { text: this.punctuated.text }]);
+    if (this.punctuated && this.chosenLine)
+      return this.compareWays([{ text: this.chosenLine.said }, { text: this.punctuated.text }]);
   },
 });

@@ -2,7 +2,7 @@
 
 import { post } from "../api.js";
 import { part } from "./compose.js";
-import { screen } from "./screen.js";
+import { page } from "./page.js";
 
 export const editing = part({
   newCaption: "",
@@ -35,13 +35,18 @@ export const editing = part({
   async editOnce(edits, label) {
     if (!this.loaded) return false;
     if (this.looking) {
-      this.tell(`You are looking at revision ${this.looking.number}. Go back to it or leave it before you change something.`, "note");
+      this.tell(
+        `You are looking at revision ${this.looking.number}. Go back to it or leave it before you change something.`,
+        "note",
+      );
       if (this.worthHolding({ status: 422 }, edits)) this.hold(edits, label, {});
       return false;
     }
     try {
       this.stepHeld = false;
-      await this.take(await post(`/api/projects/${this.project}/edits`, { based_on: this.t.revision, edits, label }));
+      await this.take(
+        await post(`/api/projects/${this.project}/edits`, { based_on: this.t.revision, edits, label }),
+      );
       this.message = "";
       return true;
     } catch (error) {
@@ -52,36 +57,17 @@ export const editing = part({
     }
   },
 
-  /** @param {"undo"|"redo"} way */
-  step(way) {
-    this.changing = this.changing.then(() => this.stepOnce(way));
-    return this.changing;
-  },
-
-  /** @param {"undo"|"redo"} way */
-  async stepOnce(way) {
-    try {
-      const label = way === "undo" ? this.t.undo : this.t.redo;
-      if (!label) return;
-      this.leaveRevision();
-      this.stepHeld = true;
-      await this.take(await post(`/api/projects/${this.project}/${way}`, { based_on: this.t.revision }));
-      if (this.revisionsShown) await this.listRevisions();
-      this.tell(`${way === "undo" ? "Undone" : "Done again"}: ${label}.`, "note");
-    } catch (error) {
-      this.failed(error);
-    }
-  },
-
   /** @param {"shot"|"caption"|"line"} what @param {string} id @param {boolean} locked */
-  lock(what, id, locked) { return this.edit({ kind: "lock", what, id, locked }); },
+  lock(what, id, locked) {
+    return this.edit({ kind: "lock", what, id, locked });
+  },
 
   // words where they stand on the sheet
 
   /** Change the words of a caption where they stand. @param {string} id */
   typeCaption(id) {
     const caption = this.t.captions.find((item) => item.id === id);
-    const card = screen.sheet.layer.holder.querySelector(`.caption[data-caption="${id}"]`);
+    const card = page.sheet.layer.holder.querySelector(`.caption[data-caption="${id}"]`);
     const words = card?.querySelector("p");
     if (!caption || !card || !words) return;
     const field = document.createElement("textarea");
@@ -103,7 +89,10 @@ export const editing = part({
       if (keep && text.trim() !== caption.text) this.edit({ kind: "caption_text", caption_id: id, text });
       else this.redraw();
     };
-    const guess = () => this.guess(caption.line, field.value, (/** @type {string} */ text) => { chip.textContent = text; });
+    const guess = () =>
+      this.guess(caption.line, field.value, (/** @type {string} */ text) => {
+        chip.textContent = text;
+      });
     field.addEventListener("input", guess);
     field.addEventListener("blur", () => close(true));
     field.addEventListener("keydown", (event) => {
@@ -144,7 +133,10 @@ export const editing = part({
   get estimateText() {
     const found = this.estimate;
     if (!found) return "";
-    const words = found.words_left >= 0 ? `room for ${this.counted(found.words_left, "more word")}` : `${this.counted(-found.words_left, "word")} too many`;
+    const words =
+      found.words_left >= 0
+        ? `room for ${this.counted(found.words_left, "more word")}`
+        : `${this.counted(-found.words_left, "word")} too many`;
     return `≈${this.seconds(found.seconds)} (±${Math.round(found.error * 100)} %) of ${this.seconds(found.room_s)}, ${words}${found.state ? `: ${found.state}` : ""}`;
   },
 
@@ -153,13 +145,15 @@ export const editing = part({
   /** @param {Event} event */
   shotLength(event) {
     const frames = number(event);
-    if (this.chosenShot && frames !== null) return this.edit({ kind: "shot_length", shot_id: this.shot, length_frames: frames });
+    if (this.chosenShot && frames !== null)
+      return this.edit({ kind: "shot_length", shot_id: this.shot, length_frames: frames });
   },
 
   /** @param {Event} event */
   shotSource(event) {
     const frames = number(event);
-    if (this.chosenShot && frames !== null) return this.edit({ kind: "source", shot_id: this.shot, source_in_frames: frames });
+    if (this.chosenShot && frames !== null)
+      return this.edit({ kind: "source", shot_id: this.shot, source_in_frames: frames });
   },
 
   /** @param {Event} event @param {"shortest"|"longest"} which */
@@ -193,7 +187,8 @@ export const editing = part({
   captionWords(event, caption) {
     const text = /** @type {HTMLTextAreaElement} */ (event.target).value;
     this.estimate = null;
-    if (caption && text.trim() !== caption.text) return this.edit({ kind: "caption_text", caption_id: caption.id, text });
+    if (caption && text.trim() !== caption.text)
+      return this.edit({ kind: "caption_text", caption_id: caption.id, text });
   },
 
   /** @param {Event} event */
@@ -206,10 +201,13 @@ export const editing = part({
     const text = /** @type {HTMLTextAreaElement} */ (event.target).value;
     const line = this.chosenLine;
     this.estimate = null;
-    if (line && text.trim() !== line.said) return this.edit({ kind: "said", line_id: line.id, text: text.trim() || null });
+    if (line && text.trim() !== line.said)
+      return this.edit({ kind: "said", line_id: line.id, text: text.trim() || null });
   },
 
-  sayAsShown() { return this.edit({ kind: "said", line_id: this.line, text: null }); },
+  sayAsShown() {
+    return this.edit({ kind: "said", line_id: this.line, text: null });
+  },
 
   /** Lay the line on other shots. @param {Event} event @param {"first"|"last"} which */
   placeLine(event, which) {
@@ -218,13 +216,22 @@ export const editing = part({
     const line = this.chosenLine;
     if (!line) return;
     const first = which === "first" ? id : line.first_shot;
-    const last = which === "last" ? id : order.indexOf(line.last_shot) < order.indexOf(id) || line.first_shot === line.last_shot ? id : line.last_shot;
+    const last =
+      which === "last"
+        ? id
+        : order.indexOf(line.last_shot) < order.indexOf(id) || line.first_shot === line.last_shot
+          ? id
+          : line.last_shot;
     return this.edit({ kind: "place_line", line_id: line.id, first_shot_id: first, last_shot_id: last });
   },
 
   /** @param {Event} event */
   lineRole(event) {
-    return this.edit({ kind: "line_role", line_id: this.line, role_id: /** @type {HTMLSelectElement} */ (event.target).value });
+    return this.edit({
+      kind: "line_role",
+      line_id: this.line,
+      role_id: /** @type {HTMLSelectElement} */ (event.target).value,
+    });
   },
 
   /** @param {Event} event */
@@ -232,7 +239,12 @@ export const editing = part({
     const value = number(event);
     const line = this.chosenLine;
     const shot = this.t.shots.find((item) => item.id === line?.first_shot);
-    if (value !== null && line && shot) return this.edit({ kind: "line_start", line_id: line.id, offset_s: value - shot.start * this.frameSeconds });
+    if (value !== null && line && shot)
+      return this.edit({
+        kind: "line_start",
+        line_id: line.id,
+        offset_s: value - shot.start * this.frameSeconds,
+      });
   },
 
   /** @param {Event} event @param {"j_cut_s"|"l_cut_s"|"give_way"} field */
@@ -240,14 +252,20 @@ export const editing = part({
     const line = this.chosenLine;
     if (!line) return;
     const room = { j_cut_s: line.j_cut_s, l_cut_s: line.l_cut_s, give_way: line.give_way };
-    const value = field === "give_way" ? /** @type {HTMLSelectElement} */ (event.target).value || null : number(event);
+    const value =
+      field === "give_way" ? /** @type {HTMLSelectElement} */ (event.target).value || null : number(event);
     return this.edit({ kind: "line_room", line_id: line.id, ...room, [field]: value });
   },
 
   /** @param {Event} event */
   lineLane(event) {
     const value = /** @type {HTMLSelectElement} */ (event.target).value;
-    return this.edit({ kind: "lane", line_id: this.line, lane: value === "first" ? 0 : 1, may_overlap: value === "over" });
+    return this.edit({
+      kind: "lane",
+      line_id: this.line,
+      lane: value === "first" ? 0 : 1,
+      may_overlap: value === "over",
+    });
   },
 
   /** @param {Event} event @param {number} after */
@@ -259,34 +277,49 @@ export const editing = part({
   syncShot: "",
   syncFrames: 0,
 
-  addPause() { return this.edit({ kind: "pause", line_id: this.line, after_word: this.wordPicked, seconds: 0.3 }); },
+  addPause() {
+    return this.edit({ kind: "pause", line_id: this.line, after_word: this.wordPicked, seconds: 0.3 });
+  },
 
   holdWord() {
-    return this.edit({ kind: "sync", line_id: this.line, word: this.wordPicked, shot_id: this.syncShot || this.shot, frames: Number(this.syncFrames) || 0 });
+    return this.edit({
+      kind: "sync",
+      line_id: this.line,
+      word: this.wordPicked,
+      shot_id: this.syncShot || this.shot,
+      frames: Number(this.syncFrames) || 0,
+    });
   },
 
   /** @param {number} word */
-  releaseWord(word) { return this.edit({ kind: "sync", line_id: this.line, word }); },
+  releaseWord(word) {
+    return this.edit({ kind: "sync", line_id: this.line, word });
+  },
 
   async addCaption() {
     if (!this.newCaption.trim()) return this.tell("Write the words of the caption first.", "note");
-    if (await this.edit({ kind: "add_caption", shot_id: this.shot, text: this.newCaption })) this.newCaption = "";
+    if (await this.edit({ kind: "add_caption", shot_id: this.shot, text: this.newCaption }))
+      this.newCaption = "";
   },
 
   async addScene() {
     if (!this.newScene.trim()) return this.tell("Write the words to be spoken first.", "note");
-    if (await this.edit({ kind: "add_scene_text", shot_id: this.shot, text: this.newScene })) this.newScene = "";
+    if (await this.edit({ kind: "add_scene_text", shot_id: this.shot, text: this.newScene }))
+      this.newScene = "";
   },
 
   /** @param {Event} event @param {string} field */
   setting(event, field) {
     const input = /** @type {HTMLInputElement} */ (event.target);
-    const value = input.type === "checkbox" ? input.checked : input.type === "number" ? Number(input.value) : input.value;
+    const value =
+      input.type === "checkbox" ? input.checked : input.type === "number" ? Number(input.value) : input.value;
     return this.edit({ kind: "settings", [field]: value });
   },
 
   /** @param {string} field @param {any} value */
-  settingTo(field, value) { return this.edit({ kind: "settings", [field]: value }); },
+  settingTo(field, value) {
+    return this.edit({ kind: "settings", [field]: value });
+  },
 });
 
 /** A whole or decimal number from a field, null when it holds none. @param {Event} event */

@@ -29,7 +29,9 @@ export const finding = part({
     }
     try {
       const answer = await post(`/api/projects/${this.project}/find`, {
-        text: this.soughtText, whole_words: this.soughtWhole, match_case: this.soughtCase,
+        text: this.soughtText,
+        whole_words: this.soughtWhole,
+        match_case: this.soughtCase,
       });
       if (asked !== this.finds) return;
       this.foundCount = answer.count;
@@ -49,10 +51,17 @@ export const finding = part({
 
   async replaceAll() {
     const edit = {
-      kind: "replace_words", find: this.soughtText, by: this.soughtBy, whole_words: this.soughtWhole, match_case: this.soughtCase,
+      kind: "replace_words",
+      find: this.soughtText,
+      by: this.soughtBy,
+      whole_words: this.soughtWhole,
+      match_case: this.soughtCase,
     };
     if (await this.edit(edit)) {
-      this.tell(`“${this.soughtText}” replaced. Lines whose words changed are out of date until they are voiced again.`, "good");
+      this.tell(
+        `“${this.soughtText}” replaced. Lines whose words changed are out of date until they are voiced again.`,
+        "good",
+      );
     }
     this.lookFor();
   },
@@ -61,9 +70,19 @@ export const finding = part({
   get amountText() {
     if (!this.loaded) return "";
     const { words, said_characters, speech_s, left_s } = this.t.amount;
-    const left = left_s === null ? "" : left_s >= 0 ? `, ${this.seconds(left_s)} of the piece left` : `, the piece is ${this.seconds(-left_s)} too long`;
+    const left =
+      left_s === null
+        ? ""
+        : left_s >= 0
+          ? `, ${this.seconds(left_s)} of the piece left`
+          : `, the piece is ${this.seconds(-left_s)} too long`;
     const budget = this.t.character_budget;
-    const room = budget === null ? "" : said_characters <= budget ? ` (${budget - said_characters} left)` : ` (${said_characters - budget} too many)`;
+    const room =
+      budget === null
+        ? ""
+        : said_characters <= budget
+          ? ` (${budget - said_characters} left)`
+          : ` (${said_characters - budget} too many)`;
     return `${this.counted(words, "word")}, ${this.counted(said_characters, "character")}${room}, ${this.seconds(speech_s)} of speech${left}`;
   },
 });

@@ -27,15 +27,25 @@ export const fitting = part({
   explained: 0,
 
   /** @returns {import("../types.d.ts").Line|null} */
-  get chosenPlan() { return this.proposal?.t.lines.find((item) => item.id === this.line) ?? null; },
+  get chosenPlan() {
+    return this.proposal?.t.lines.find((item) => item.id === this.line) ?? null;
+  },
   /** @returns {import("../types.d.ts").Line|null} */
-  get shownLine() { return this.chosenPlan ?? this.chosenLine; },
+  get shownLine() {
+    return this.chosenPlan ?? this.chosenLine;
+  },
   /** The sum to show: of the proposal while there is one. @returns {import("../types.d.ts").Sum|null} */
-  get sum() { return this.chosenPlan?.sum ?? this.chosenLine?.sum ?? null; },
+  get sum() {
+    return this.chosenPlan?.sum ?? this.chosenLine?.sum ?? null;
+  },
   /** @returns {boolean} */
-  get wantsRemedy() { return this.shownLine?.wants_remedy ?? false; },
+  get wantsRemedy() {
+    return this.shownLine?.wants_remedy ?? false;
+  },
   /** The largest changes: a list of thousands tells nobody anything, and takes seconds to draw. @returns {import("../types.d.ts").Change[]} */
-  get shownChanges() { return (this.proposal?.changes ?? []).slice(0, MOST_CHANGES); },
+  get shownChanges() {
+    return (this.proposal?.changes ?? []).slice(0, MOST_CHANGES);
+  },
 
   /** Rules that the proposal breaks after rounding, by its own check. @returns {string} */
   get missesText() {
@@ -44,14 +54,21 @@ export const fitting = part({
   },
 
   /** What the proposal leaves outside the piece: then it can't be accepted. @returns {string[]} */
-  get outside() { return this.proposal?.outside ?? []; },
+  get outside() {
+    return this.proposal?.outside ?? [];
+  },
   /** @returns {string} */
-  get letGoText() { return (this.proposal?.let_go ?? []).join(", "); },
+  get letGoText() {
+    return (this.proposal?.let_go ?? []).join(", ");
+  },
   /** @returns {string} */
-  get standingNow() { return tallyOf(this.t.lines); },
+  get standingNow() {
+    return tallyOf(this.t.lines);
+  },
   /** @returns {Array<{id: string, text: string, why: string|undefined}>} */
   get reasonedCaptions() {
-    return (this.proposal?.t.captions ?? []).map((item, number) => ({ id: item.id, text: `Caption ${number + 1} ${item.why}`, why: item.why }))
+    return (this.proposal?.t.captions ?? [])
+      .map((item, number) => ({ id: item.id, text: `Caption ${number + 1} ${item.why}`, why: item.why }))
       .filter((item) => item.why);
   },
   /** @returns {string} */
@@ -65,13 +82,23 @@ export const fitting = part({
     const s = t.sync;
     if (s.fastest === undefined) return [];
     const spills = s.worst_spill_s > 0.0005;
-    const open = ["spills", "unvoiced", "stale"].map((state) => [state, t.states[state]]).filter(([, count]) => count);
+    const open = ["spills", "unvoiced", "stale"]
+      .map((state) => [state, t.states[state]])
+      .filter(([, count]) => count);
     return [
       { name: "Speech past a cut", value: spills ? this.signed(s.worst_spill_s) : "none", alarm: spills },
-      { name: "Words outside captions", value: this.counted(Math.max(0, s.worst_caption_frames), "frame"), alarm: s.worst_caption_frames > 1 },
+      {
+        name: "Words outside captions",
+        value: this.counted(Math.max(0, s.worst_caption_frames), "frame"),
+        alarm: s.worst_caption_frames > 1,
+      },
       { name: "Pace", value: `${this.paceOf(s.slowest)} to ${this.paceOf(s.fastest)}`, alarm: false },
       { name: "Idle", value: this.seconds(s.idle_s), alarm: false },
-      { name: "Open", value: open.length ? open.map(([state, count]) => `${count} ${state}`).join(", ") : "nothing", alarm: open.length > 0 },
+      {
+        name: "Open",
+        value: open.length ? open.map(([state, count]) => `${count} ${state}`).join(", ") : "nothing",
+        alarm: open.length > 0,
+      },
     ];
   },
 
@@ -114,16 +141,33 @@ export const fitting = part({
   async toggleKept(change) {
     const field = change.kind === "shot" ? "shot_ids" : "line_ids";
     const kept = this.keep[field];
-    this.keep = { ...this.keep, [field]: kept.includes(change.id) ? kept.filter((/** @type {string} */ id) => id !== change.id) : [...kept, change.id] };
+    this.keep = {
+      ...this.keep,
+      [field]: kept.includes(change.id)
+        ? kept.filter((/** @type {string} */ id) => id !== change.id)
+        : [...kept, change.id],
+    };
     await this.refit();
   },
 
   /** What is left as it is, to be taken in again. @returns {Array<{kind: string, id: string, text: string}>} */
   get kept() {
-    const named = (/** @type {string} */ id, /** @type {Array<{id: string}>} */ list, /** @type {string} */ word) => `${word} ${list.findIndex((item) => item.id === id) + 1}`;
+    const named = (
+      /** @type {string} */ id,
+      /** @type {Array<{id: string}>} */ list,
+      /** @type {string} */ word,
+    ) => `${word} ${list.findIndex((item) => item.id === id) + 1}`;
     return [
-      ...this.keep.shot_ids.map((/** @type {string} */ id) => ({ kind: "shot", id, text: named(id, this.t.shots, "Shot") })),
-      ...this.keep.line_ids.map((/** @type {string} */ id) => ({ kind: "line", id, text: named(id, this.t.lines, "Line") })),
+      ...this.keep.shot_ids.map((/** @type {string} */ id) => ({
+        kind: "shot",
+        id,
+        text: named(id, this.t.shots, "Shot"),
+      })),
+      ...this.keep.line_ids.map((/** @type {string} */ id) => ({
+        kind: "line",
+        id,
+        text: named(id, this.t.lines, "Line"),
+      })),
     ];
   },
 
@@ -138,7 +182,10 @@ export const fitting = part({
     this.deskOf = "line";
     const { paced, worst_miss_ms: miss, worst_stretch: stretch, failed } = job.result;
     const trouble = failed.length ? ` ${failed.length} could not be voiced at their pace.` : "";
-    this.tell(`Fit accepted: ${this.counted(paced, "line")} voiced at a new pace, ends off by ${miss} ms at most, stretched by ${(stretch * 100).toFixed(2)} % at most.${trouble}`, trouble ? "error" : "good");
+    this.tell(
+      `Fit accepted: ${this.counted(paced, "line")} voiced at a new pace, ends off by ${miss} ms at most, stretched by ${(stretch * 100).toFixed(2)} % at most.${trouble}`,
+      trouble ? "error" : "good",
+    );
   },
 
   /** Let go the wishes that stood against each other, as one step, and fit again. */
@@ -151,7 +198,9 @@ export const fitting = part({
   // reasons and remedies of what is chosen
 
   /** What is explained is the proposal that is shown, where there is one. @returns {string} */
-  get asProposed() { return this.proposal?.key ? `?proposal=${this.proposal.key}` : ""; },
+  get asProposed() {
+    return this.proposal?.key ? `?proposal=${this.proposal.key}` : "";
+  },
 
   /** What was explained is out of date. */
   forget() {
@@ -175,7 +224,9 @@ export const fitting = part({
           if (asked !== this.explained) return;
           this.why = found.why;
           if (this.wantsRemedy) {
-            const cures = await get(`/api/projects/${this.project}/lines/${this.line}/remedies${this.asProposed}`);
+            const cures = await get(
+              `/api/projects/${this.project}/lines/${this.line}/remedies${this.asProposed}`,
+            );
             if (asked === this.explained) this.remedies = cures.remedies;
           }
         }
@@ -206,7 +257,9 @@ export const fitting = part({
       if (asked !== this.houseAsked) return;
       try {
         const proposal = await this.attempt([{ kind: "house", [field]: value }]);
-        if (asked === this.houseAsked) this.houseEffect = proposal.status === "solved" ? `With this: ${tallyOf(proposal.t.lines)}` : proposal.reason;
+        if (asked === this.houseAsked)
+          this.houseEffect =
+            proposal.status === "solved" ? `With this: ${tallyOf(proposal.t.lines)}` : proposal.reason;
       } catch (error) {
         if (asked === this.houseAsked) this.houseEffect = error instanceof Error ? error.message : "";
       }
@@ -224,15 +277,24 @@ export const fitting = part({
   /** @param {Event} event */
   beats(event) {
     const text = /** @type {HTMLTextAreaElement} */ (event.target).value;
-    const times = text.split(/[\s,;]+/).filter(Boolean).map(Number);
-    if (times.some(Number.isNaN)) return this.tell("Beats are times in seconds, such as 0.5 1.0 1.5.", "error");
+    const times = text
+      .split(/[\s,;]+/)
+      .filter(Boolean)
+      .map(Number);
+    if (times.some(Number.isNaN))
+      return this.tell("Beats are times in seconds, such as 0.5 1.0 1.5.", "error");
     return this.edit({ kind: "beats", times_s: times });
   },
 });
 
 /** How many lines stand how: "1 spills, 2 lean, 6 sit". @param {Array<{state: string}>} lines */
 export function tallyOf(lines) {
-  const words = /** @type {Array<[string, string, string]>} */ ([["spills", "spills", "spill"], ["leans", "leans", "lean"], ["floats", "floats", "float"], ["sits", "sits", "sit"]]);
+  const words = /** @type {Array<[string, string, string]>} */ ([
+    ["spills", "spills", "spill"],
+    ["leans", "leans", "lean"],
+    ["floats", "floats", "float"],
+    ["sits", "sits", "sit"],
+  ]);
   const parts = words.map(([state, one, many]) => {
     const count = lines.filter((line) => line.state === state).length;
     return count ? `${count} ${count === 1 ? one : many}` : state === "spills" ? "0 spill" : "";

@@ -3,7 +3,7 @@
 import { get } from "../api.js";
 import { part } from "./compose.js";
 import { placed } from "../timeline.js";
-import { screen } from "./screen.js";
+import { page } from "./page.js";
 
 export const hearing = part({
   at: 0,
@@ -16,15 +16,17 @@ export const hearing = part({
   loudness: null,
 
   /** The timeline that is shown in the frame and played. @returns {import("../types.d.ts").Timeline} */
-  get shown() { return this.side === "then" && this.preview ? this.preview.timeline : this.t; },
+  get shown() {
+    return this.side === "then" && this.preview ? this.preview.timeline : this.t;
+  },
 
   /** @param {number} s @param {boolean} byPlayer */
   moved(s, byPlayer) {
     const end = this.shown.total_frames * this.frameSeconds;
     this.at = Math.max(0, Math.min(s, Math.max(0, end - 0.001)));
-    screen.stage.show(this.frameNow);
-    screen.sheet.setPlayhead(this.at);
-    if (byPlayer) screen.sheet.follow(this.at);
+    page.stage.show(this.frameNow);
+    page.sheet.setPlayhead(this.at);
+    if (byPlayer) page.sheet.follow(this.at);
   },
 
   /** @param {number} s */
@@ -36,7 +38,7 @@ export const hearing = part({
 
   /** @param {number} frames */
   nudge(frames) {
-    screen.player.stop();
+    page.player.stop();
     this.moved((this.frameNow + frames + 0.5) * this.frameSeconds, true);
   },
 
@@ -44,49 +46,63 @@ export const hearing = part({
     if (!this.loaded) return;
     const end = this.shown.total_frames * this.frameSeconds;
     const from = this.at >= end - 0.05 ? 0 : this.at;
-    await screen.player.play(this.sound(), from, end).catch((error) => this.failed(error));
+    await page.player.play(this.sound(), from, end).catch((error) => this.failed(error));
   },
 
   /** Where the sound that belongs to what is shown comes from. */
   sound() {
     const path = `/api/projects/${this.project}/mix.wav`;
     const seconds = this.shown.total_frames * this.frameSeconds;
-    return { path: this.side === "then" && this.preview ? `${path}?preview=${this.preview.key}` : `${path}?revision=${this.t.revision}`, seconds };
+    return {
+      path:
+        this.side === "then" && this.preview
+          ? `${path}?preview=${this.preview.key}`
+          : `${path}?revision=${this.t.revision}`,
+      seconds,
+    };
   },
 
   toggle() {
-    if (this.playing) screen.player.stop();
+    if (this.playing) page.player.stop();
     else return this.play();
   },
 
   async hearLine() {
     if (!this.line) return;
-    await screen.player.playSound(`/api/projects/${this.project}/lines/${this.line}/sound.wav`, "line").catch((error) => this.failed(error));
+    await page.player
+      .playSound(`/api/projects/${this.project}/lines/${this.line}/sound.wav`, "line")
+      .catch((error) => this.failed(error));
   },
 
   async hearInPlace() {
     const line = this.chosenLine;
     if (!line) return;
-    await screen.player.play(this.sound(), Math.max(0, line.start_s - 1), line.end_s + 1).catch((error) => this.failed(error));
+    await page.player
+      .play(this.sound(), Math.max(0, line.start_s - 1), line.end_s + 1)
+      .catch((error) => this.failed(error));
   },
 
   async loopShot() {
     const shot = this.chosenShot;
     if (!shot) return;
     const [start, end] = [shot.start * this.frameSeconds, shot.end * this.frameSeconds];
-    await screen.player.play(this.sound(), start, end, true).catch((error) => this.failed(error));
+    await page.player.play(this.sound(), start, end, true).catch((error) => this.failed(error));
   },
 
   /** A line as edits that are not made would have it. @param {object[]} edits @param {string} line */
   async hearEdits(edits, line) {
     const body = { based_on: this.t.revision, edits, line_id: line };
-    await screen.player.playSound(`/api/projects/${this.project}/hear`, "line", body).catch((error) => this.failed(error));
+    await page.player
+      .playSound(`/api/projects/${this.project}/hear`, "line", body)
+      .catch((error) => this.failed(error));
   },
 
   /** @param {string} voice @param {boolean} own */
   async hearVoice(voice, own) {
     const words = own ? `?project=${this.project}&line=${this.line}` : "";
-    await screen.player.playSound(`/api/voices/${voice}/sample.wav${words}`, "voice").catch((error) => this.failed(error));
+    await page.player
+      .playSound(`/api/voices/${voice}/sample.wav${words}`, "voice")
+      .catch((error) => this.failed(error));
   },
 
   async measureLoudness() {
@@ -101,28 +117,29 @@ export const hearing = part({
 
   /** Flip between now and the proposal, going on from the same place; made to sound the first time. */
   async flip() {
-    if (this.proposal?.status !== "solved") return this.tell("Fit first; then now and the proposal can be flipped.", "note");
+    if (this.proposal?.status !== "solved")
+      return this.tell("Fit first; then now and the proposal can be flipped.", "note");
     if (!this.preview) {
       const job = await this.run(`/api/projects/${this.project}/preview`, { proposal: this.proposal.key });
       if (job?.state !== "done") return;
       const key = job.result.preview;
-      const state = screen.told.read(await get(`/api/projects/${this.project}/previews/${key}`));
+      const state = page.told.read(await get(`/api/projects/${this.project}/previews/${key}`));
       if (!state) return this.tell("The proposal could not be put together; fit again.", "error");
       this.preview = { key, timeline: placed(state) };
     }
     const goesOn = this.playing === "piece";
     this.side = this.side === "now" ? "then" : "now";
-    screen.stage.setTimeline(Alpine.raw(this.shown));
+    page.stage.setTimeline(Alpine.raw(this.shown));
     this.moved(this.at, false);
     if (goesOn) await this.play();
-    else screen.player.prepare(this.sound());
+    else page.player.prepare(this.sound());
   },
 
   forgetPreview() {
     this.preview = null;
     if (this.side === "then") {
       this.side = "now";
-      screen.stage.setTimeline(Alpine.raw(this.t));
+      page.stage.setTimeline(Alpine.raw(this.t));
     }
   },
 });

@@ -1,7 +1,7 @@
 // Keys of the page. The list that `?` shows is in web/pages.py; a test keeps both in step.
 
 import { part } from "./compose.js";
-import { screen } from "./screen.js";
+import { page } from "./page.js";
 
 const PASSES = ["picture", "words", "cast", "fit", "lettering", "sound", "export"];
 
@@ -11,7 +11,10 @@ export const keys = part({
   /** @param {KeyboardEvent} event */
   key(event) {
     const target = /** @type {HTMLElement} */ (event.target);
-    const inField = target.closest("textarea, select, input:not([type=checkbox], [type=radio], [type=file], [type=color])") !== null;
+    const inField =
+      target.closest(
+        "textarea, select, input:not([type=checkbox], [type=radio], [type=file], [type=color])",
+      ) !== null;
     const ticked = target.closest("input") !== null && !inField; // takes the space bar, and no other key
     if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z" && !inField) {
       event.preventDefault();
@@ -20,7 +23,12 @@ export const keys = part({
     }
     if (event.ctrlKey || event.metaKey || event.altKey || inField) return;
     const action = this.actions()[event.key];
-    if (!action || (ticked && event.key === " ") || (target.closest("button, a, summary") && (event.key === " " || event.key === "Enter"))) return;
+    if (
+      !action ||
+      (ticked && event.key === " ") ||
+      (target.closest("button, a, summary") && (event.key === " " || event.key === "Enter"))
+    )
+      return;
     event.preventDefault();
     action();
   },
@@ -30,7 +38,7 @@ export const keys = part({
     /** @type {Record<string, () => any>} */
     const table = {
       " ": () => this.toggle(),
-      k: () => screen.player.stop(),
+      k: () => page.player.stop(),
       l: () => this.play(),
       j: () => this.seek(this.at - 2),
       ArrowLeft: () => this.nudge(-1),
@@ -44,7 +52,11 @@ export const keys = part({
       e: () => this.weighNext(),
       y: () => this.hearOwnLine(),
       w: () => this.hearPicked(false),
-      n: () => { this.setPass("words"); this.wordsDesk = "direct"; this.askTold(); },
+      n: () => {
+        this.setPass("words");
+        this.wordsDesk = "direct";
+        this.askTold();
+      },
       f: () => this.fit(),
       a: () => this.accept(),
       d: () => this.drop(),
@@ -56,10 +68,17 @@ export const keys = part({
       },
       "+": () => this.zoom(1),
       "-": () => this.zoom(-1),
-      "?": () => { this.keysShown = !this.keysShown; },
-      Escape: () => { this.keysShown = false; this.message = ""; },
+      "?": () => {
+        this.keysShown = !this.keysShown;
+      },
+      Escape: () => {
+        this.keysShown = false;
+        this.message = "";
+      },
     };
-    PASSES.forEach((name, place) => { table[String(place + 1)] = () => this.setPass(name); });
+    PASSES.forEach((name, place) => {
+      table[String(place + 1)] = () => this.setPass(name);
+    });
     return table;
   },
 });

@@ -31,10 +31,17 @@ export const recording = part({
   async startRecording() {
     if (this.recordState) return;
     try {
-      mic.stream = await navigator.mediaDevices.getUserMedia({ audio: { echoCancellation: false, noiseSuppression: false, autoGainControl: false } });
+      mic.stream = await navigator.mediaDevices.getUserMedia({
+        audio: { echoCancellation: false, noiseSuppression: false, autoGainControl: false },
+      });
     } catch (error) {
       const refused = error instanceof DOMException && error.name === "NotAllowedError";
-      return this.tell(refused ? "The browser does not let this page use a microphone. Allow it beside the address, or choose a file." : "No microphone was found. Plug one in, or choose a file.", "error");
+      return this.tell(
+        refused
+          ? "The browser does not let this page use a microphone. Allow it beside the address, or choose a file."
+          : "No microphone was found. Plug one in, or choose a file.",
+        "error",
+      );
     }
     this.recordState = "counting";
     this.showLevel(mic.stream);
@@ -52,7 +59,10 @@ export const recording = part({
     recorder.onstop = () => {
       const blob = new Blob(parts, { type: recorder.mimeType });
       const seconds = (performance.now() - began) / 1000;
-      this.attempts = [...this.attempts, { name: `Attempt ${this.attempts.length + 1}`, blob, address: URL.createObjectURL(blob), seconds }];
+      this.attempts = [
+        ...this.attempts,
+        { name: `Attempt ${this.attempts.length + 1}`, blob, address: URL.createObjectURL(blob), seconds },
+      ];
       this.closeMic();
     };
     mic.recorder = recorder;
@@ -138,8 +148,15 @@ export const recording = part({
     await this.refresh();
     this.recordedLines = job.result.lines;
     const doubtful = this.recordedLines.filter((item) => item.doubtful.length).length;
-    this.recordNote = job.result.checked ? (doubtful ? "Some words may have been said otherwise; listen to them." : "All words were found as they are written.") : "Words were placed by a reading; whether others were said can be told in English only.";
-    this.tell(`${this.counted(this.recordedLines.length, "line")} recorded. ${this.recordNote}`, doubtful ? "note" : "good");
+    this.recordNote = job.result.checked
+      ? doubtful
+        ? "Some words may have been said otherwise; listen to them."
+        : "All words were found as they are written."
+      : "Words were placed by a reading; whether others were said can be told in English only.";
+    this.tell(
+      `${this.counted(this.recordedLines.length, "line")} recorded. ${this.recordNote}`,
+      doubtful ? "note" : "good",
+    );
   },
 
   /** @param {Blob} blob @param {string} name */
@@ -157,7 +174,9 @@ export const recording = part({
     form.append("line_ids", lines);
     try {
       this.job = begun("Sending the recording");
-      const job = await follow(await postForm(`/api/projects/${this.project}/recordings`, form), (now) => { this.job = now; });
+      const job = await follow(await postForm(`/api/projects/${this.project}/recordings`, form), (now) => {
+        this.job = now;
+      });
       this.job = null;
       if (job.state !== "done") this.tell(job.note, job.state === "failed" ? "error" : "note");
       return job;
@@ -169,5 +188,7 @@ export const recording = part({
   },
 
   /** @param {string} id */
-  lineNumberOf(id) { return this.t.lines.findIndex((item) => item.id === id) + 1; },
+  lineNumberOf(id) {
+    return this.t.lines.findIndex((item) => item.id === id) + 1;
+  },
 });

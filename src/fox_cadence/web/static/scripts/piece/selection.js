@@ -3,7 +3,7 @@
 import { ticks } from "../format.js";
 import { bare } from "../sheet/grips.js";
 import { part } from "./compose.js";
-import { screen } from "./screen.js";
+import { page } from "./page.js";
 
 const SCALES = [14, 20, 28, 40, 60, 90, 140];
 
@@ -15,32 +15,54 @@ export const selection = part({
   deskOf: "line",
 
   /** @returns {import("../types.d.ts").Line|null} */
-  get chosenLine() { return this.t.lines.find((item) => item.id === this.line) ?? null; },
+  get chosenLine() {
+    return this.t.lines.find((item) => item.id === this.line) ?? null;
+  },
   /** @returns {import("../types.d.ts").Shot|null} */
-  get chosenShot() { return this.t.shots.find((item) => item.id === this.shot) ?? null; },
+  get chosenShot() {
+    return this.t.shots.find((item) => item.id === this.shot) ?? null;
+  },
   /** The clip the chosen shot shows, if it shows one. @returns {import("../answers.d.ts").ClipJson|null} */
-  get chosenClip() { return this.t.clips[this.chosenShot?.clip ?? ""] ?? null; },
+  get chosenClip() {
+    return this.t.clips[this.chosenShot?.clip ?? ""] ?? null;
+  },
   /** @returns {import("../types.d.ts").Caption|null} */
-  get chosenCaption() { return this.t.captions.find((item) => item.line === this.line) ?? null; },
+  get chosenCaption() {
+    return this.t.captions.find((item) => item.line === this.line) ?? null;
+  },
   /** @returns {import("../types.d.ts").Caption[]} */
-  get chosenCaptions() { return this.t.captions.filter((item) => item.line === this.line); },
+  get chosenCaptions() {
+    return this.t.captions.filter((item) => item.line === this.line);
+  },
   /** @returns {import("../types.d.ts").Role|null} */
-  get chosenRole() { return this.t.roles.find((item) => item.id === this.chosenLine?.role) ?? null; },
+  get chosenRole() {
+    return this.t.roles.find((item) => item.id === this.chosenLine?.role) ?? null;
+  },
   /** @returns {string} */
-  get missingSigns() { return this.chosenCaption?.missing.join(" ") ?? ""; },
+  get missingSigns() {
+    return this.chosenCaption?.missing.join(" ") ?? "";
+  },
   /** @returns {import("../types.d.ts").Caption[]} */
-  get undrawn() { return this.t.captions.filter((item) => item.missing.length); },
+  get undrawn() {
+    return this.t.captions.filter((item) => item.missing.length);
+  },
   /** @returns {import("../types.d.ts").Caption[]} */
-  get hurried() { return this.t.captions.filter((item) => item.too_fast); },
+  get hurried() {
+    return this.t.captions.filter((item) => item.too_fast);
+  },
   /** @returns {string} */
-  get stillOpen() { return this.t.passes.at(-1)?.open ?? ""; },
+  get stillOpen() {
+    return this.t.passes.at(-1)?.open ?? "";
+  },
   /** @returns {string} */
   get shotPicture() {
     const shot = this.chosenShot;
     return shot?.clip ? `/media/clips/${shot.clip}/at/${ticks(shot.source_in_s + 1)}.jpg` : "";
   },
   /** The word of the chosen line at a place, without its signs. @param {number} index */
-  wordAt(index) { return bare(this.chosenLine?.words[index]?.[2] ?? ""); },
+  wordAt(index) {
+    return bare(this.chosenLine?.words[index]?.[2] ?? "");
+  },
 
   /** Where a word is held, in words. @param {{shot: string, frames: number}} sync */
   placeOf(sync) {
@@ -49,19 +71,33 @@ export const selection = part({
   },
 
   /** @returns {number} */
-  get lineNumber() { return this.t.lines.findIndex((item) => item.id === this.line) + 1; },
+  get lineNumber() {
+    return this.t.lines.findIndex((item) => item.id === this.line) + 1;
+  },
   /** @returns {number} */
-  get shotNumber() { return this.t.shots.findIndex((item) => item.id === this.shot) + 1; },
+  get shotNumber() {
+    return this.t.shots.findIndex((item) => item.id === this.shot) + 1;
+  },
   /** @returns {number} */
-  get captionNumber() { return this.t.captions.findIndex((item) => item.line === this.line) + 1; },
+  get captionNumber() {
+    return this.t.captions.findIndex((item) => item.line === this.line) + 1;
+  },
   /** @returns {number} */
-  get openCount() { return this.t.coverage?.whole.open_ids.length ?? 0; },
+  get openCount() {
+    return this.t.coverage?.whole.open_ids.length ?? 0;
+  },
   /** @returns {number} */
-  get frameSeconds() { return this.t.rate.denominator / this.t.rate.numerator; },
+  get frameSeconds() {
+    return this.t.rate.denominator / this.t.rate.numerator;
+  },
   /** @returns {number} */
-  get frameNow() { return Math.floor(this.at / this.frameSeconds + 1e-6); },
+  get frameNow() {
+    return Math.floor(this.at / this.frameSeconds + 1e-6);
+  },
   /** @returns {import("../types.d.ts").Shot|null} */
-  get shotNow() { return this.shown.shots.findLast((item) => item.start <= this.frameNow) ?? null; },
+  get shotNow() {
+    return this.shown.shots.findLast((item) => item.start <= this.frameNow) ?? null;
+  },
 
   /** @param {string} id @param {boolean} [move] */
   choose(id, move = true) {
@@ -78,7 +114,7 @@ export const selection = part({
     this.forget();
     this.redraw();
     if (move && !this.playing) this.moved(line.start_s, false);
-    screen.sheet.follow(line.start_s, line.end_s);
+    page.sheet.follow(line.start_s, line.end_s);
     this.$nextTick(() => this.previews());
     this.explain();
     this.askTold();
@@ -136,13 +172,13 @@ export const selection = part({
     if (index < 0 || index >= SCALES.length) return;
     this.scale = SCALES[index];
     this.redraw();
-    screen.sheet.follow(this.at);
+    page.sheet.follow(this.at);
   },
 
   /** @param {MouseEvent} event */
   clicked(event) {
     const target = /** @type {HTMLElement} */ (event.target);
-    if (target.closest("textarea, [data-cut], [data-edge], [data-rest]") || screen.pointing.justDragged) return;
+    if (target.closest("textarea, [data-cut], [data-edge], [data-rest]") || page.pointing.justDragged) return;
     const line = /** @type {HTMLElement|null} */ (target.closest("[data-line]"));
     const shot = /** @type {HTMLElement|null} */ (target.closest("[data-shot]"));
     const card = /** @type {HTMLElement|null} */ (target.closest("[data-caption]"));
@@ -150,6 +186,6 @@ export const selection = part({
     if (card?.dataset.caption && event.detail === 2) this.typeCaption(card.dataset.caption);
     else if (line?.dataset.line) this.choose(line.dataset.line);
     else if (shot?.dataset.shot) this.chooseShot(shot.dataset.shot);
-    else this.seek(screen.sheet.secondsAt(event.clientY - screen.sheet.page.getBoundingClientRect().top));
+    else this.seek(page.sheet.secondsAt(event.clientY - page.sheet.page.getBoundingClientRect().top));
   },
 });

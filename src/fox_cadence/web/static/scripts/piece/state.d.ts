@@ -10,11 +10,11 @@ type Hearing = typeof import("./hearing.js").hearing;
 type UnsavedEdits = typeof import("./unsaved_edits.js").unsavedEdits;
 type Keys = typeof import("./keys.js").keys;
 type Recording = typeof import("./recording.js").recording;
-type Revisions = typeof import("./revisions.js").revisions;
+type Undo = typeof import("./undo.js").undo;
 type Takes = typeof import("./takes.js").takes;
 type Work = typeof import("./work.js").work;
 type Whole = typeof import("./whole.js").whole;
-type Writing = typeof import("./writing.js").writing;
+type ScriptImport = typeof import("./script_import.js").scriptImport;
 type Core = typeof import("../piece.js").core;
 
 interface Magics {
@@ -23,6 +23,22 @@ interface Magics {
   $watch(name: string, then: (now: unknown) => void): void;
 }
 
-export interface State extends
-  Casting, Core, Directing, Editing, Finding, Fitting, Hearing, Keys, Magics, Recording, Revisions, Selection, Takes, UnsavedEdits,
-  Whole, Work, Writing {}
+export interface State
+  extends
+    Casting,
+    Core,
+    Directing,
+    Editing,
+    Finding,
+    Fitting,
+    Hearing,
+    Keys,
+    Magics,
+    Recording,
+    ScriptImport,
+    Selection,
+    Takes,
+    Undo,
+    UnsavedEdits,
+    Whole,
+    Work {}

@@ -2,7 +2,7 @@
 
 import { bytes, get, post } from "../api.js";
 import { part } from "./compose.js";
-import { screen } from "./screen.js";
+import { page } from "./page.js";
 
 /** Ways heard at once, only one of them loud; not kept in Alpine's state, which would wrap the audio nodes. */
 const chorus = {
@@ -43,24 +43,42 @@ export const takes = part({
   },
 
   /** @returns {boolean} */
-  get takesDiffer() { return this.keptTakes.some((take) => take.changes.length); },
+  get takesDiffer() {
+    return this.keptTakes.some((take) => take.changes.length);
+  },
 
   /** @param {import("../types.d.ts").KeptTake} take */
   takeText(take) {
-    const when = take.made_at ? new Date(take.made_at).toLocaleString([], { dateStyle: "short", timeStyle: "short" }) : "";
-    const how = [take.voice, take.style && take.style !== "Plain" ? take.style.toLowerCase() : "", take.marks ? this.counted(take.marks, "mark") : ""];
-    const stands = take.over_s > 0.0005 ? `${this.seconds(take.over_s)} longer than the window` : `${this.seconds(-take.over_s)} to spare`;
+    const when = take.made_at
+      ? new Date(take.made_at).toLocaleString([], { dateStyle: "short", timeStyle: "short" })
+      : "";
+    const how = [
+      take.voice,
+      take.style && take.style !== "Plain" ? take.style.toLowerCase() : "",
+      take.marks ? this.counted(take.marks, "mark") : "",
+    ];
+    const stands =
+      take.over_s > 0.0005
+        ? `${this.seconds(take.over_s)} longer than the window`
+        : `${this.seconds(-take.over_s)} to spare`;
     return `${how.filter(Boolean).join(", ")}; ${this.seconds(take.seconds)}, ${stands}; ${when}`;
   },
 
   /** @param {import("../types.d.ts").KeptTake} take */
   async hearTake(take) {
-    await screen.player.playSound(`/api/takes/${take.id}/sound.wav`, "line").catch((error) => this.failed(error));
+    await page.player
+      .playSound(`/api/takes/${take.id}/sound.wav`, "line")
+      .catch((error) => this.failed(error));
   },
 
   /** @param {string} id */
   chooseTake(id) {
-    return this.asked(() => post(`/api/projects/${this.project}/lines/${this.line}/take`, { based_on: this.t.revision, take_id: id }));
+    return this.asked(() =>
+      post(`/api/projects/${this.project}/lines/${this.line}/take`, {
+        based_on: this.t.revision,
+        take_id: id,
+      }),
+    );
   },
 
   /** A request that answers with the new timeline, in turn with edits. @param {() => Promise<any>} request */
@@ -86,11 +104,22 @@ export const takes = part({
     const role = this.chosenRole;
     if (!line || !role) return;
     const delivery = this.deliveryOf(line.own_delivery ?? role);
-    if (what === "styles") return this.compareWays(["plain", ...this.comparedStyles.filter((/** @type {string} */ id) => id !== "plain")].slice(0, 6).map((style) => ({ delivery: { ...delivery, style } })));
+    if (what === "styles")
+      return this.compareWays(
+        ["plain", ...this.comparedStyles.filter((/** @type {string} */ id) => id !== "plain")]
+          .slice(0, 6)
+          .map((style) => ({ delivery: { ...delivery, style } })),
+      );
     const own = line.own_voice ?? role.voice_id;
     const others = what === "shortlist" ? this.t.shortlist : this.t.roles.map((item) => item.voice_id);
     const voices = [...new Set([own, ...others])].slice(0, 6);
-    if (voices.length < 2) return this.tell(what === "shortlist" ? "Put voices on the shortlist first: the star is beside each of them in Voices." : "The cast has only one voice.", "note");
+    if (voices.length < 2)
+      return this.tell(
+        what === "shortlist"
+          ? "Put voices on the shortlist first: the star is beside each of them in Voices."
+          : "The cast has only one voice.",
+        "note",
+      );
     return this.compareWays(voices.map((voice_id) => ({ voice_id })));
   },
 
@@ -114,7 +143,8 @@ export const takes = part({
     const voice = this.voices.find((item) => item.id === way.variant.voice_id);
     if (voice) parts.push(voice.name);
     if (way.variant.delivery) parts.push(this.styleName(way.variant.delivery.style));
-    if (way.variant.text) parts.push(way.variant.text === this.chosenLine?.said ? "as it is" : "repunctuated");
+    if (way.variant.text)
+      parts.push(way.variant.text === this.chosenLine?.said ? "as it is" : "repunctuated");
     return parts.join(", ") || `Way ${way.place + 1}`;
   },
 
@@ -123,10 +153,14 @@ export const takes = part({
     this.stopWays();
     const sounding = this.ways.filter((way) => way.take);
     if (!sounding.length) return;
-    screen.player.stop();
+    page.player.stop();
     const context = new AudioContext({ sampleRate: 48000 });
     try {
-      const buffers = await Promise.all(sounding.map(async (way) => context.decodeAudioData(await bytes(`/api/takes/${way.take?.id}/sound.wav`))));
+      const buffers = await Promise.all(
+        sounding.map(async (way) =>
+          context.decodeAudioData(await bytes(`/api/takes/${way.take?.id}/sound.wav`)),
+        ),
+      );
       await context.resume();
       const begin = context.currentTime + 0.05;
       const longest = Math.max(...buffers.map((each) => each.length)) + context.sampleRate / 2;
@@ -167,7 +201,13 @@ export const takes = part({
   async keepWays(chosen) {
     this.stopWays();
     const variants = this.ways.map((way) => way.variant);
-    const done = await this.asked(() => post(`/api/projects/${this.project}/lines/${this.waysFor}/keep`, { based_on: this.t.revision, variants, chosen }));
+    const done = await this.asked(() =>
+      post(`/api/projects/${this.project}/lines/${this.waysFor}/keep`, {
+        based_on: this.t.revision,
+        variants,
+        chosen,
+      }),
+    );
     if (done) this.ways = [];
   },
 

@@ -10,9 +10,13 @@ export const unsavedEdits = part({
   held: [],
 
   /** @returns {string} */
-  get heldPlace() { return `held ${this.project}`; },
+  get heldPlace() {
+    return `held ${this.project}`;
+  },
   /** @returns {string} */
-  get heldTitle() { return this.held.some((item) => item.theirs) ? "Changed in another window" : "Not saved yet"; },
+  get heldTitle() {
+    return this.held.some((item) => item.theirs) ? "Changed in another window" : "Not saved yet";
+  },
 
   loadHeld() {
     try {
@@ -20,7 +24,9 @@ export const unsavedEdits = part({
     } catch {
       this.held = [];
     }
-    addEventListener("beforeunload", (event) => { if (this.held.length) event.preventDefault(); });
+    addEventListener("beforeunload", (event) => {
+      if (this.held.length) event.preventDefault();
+    });
   },
 
   /** Whether a change that was refused is worth keeping: one refused for good holds only what was typed. @param {any} error @param {any[]} edits */
@@ -32,8 +38,16 @@ export const unsavedEdits = part({
   /** @param {any[]} edits @param {string} label @param {any} error */
   hold(edits, label, error) {
     const clash = error.clash;
-    const typed = edits.filter((edit) => typeof edit.text === "string").map((edit) => ({ where: "You typed", yours: edit.text, now: "" }));
-    const one = { edits, label, yours: clash?.yours || label || "Your change", theirs: clash?.theirs ?? "", words: clash?.words ?? typed };
+    const typed = edits
+      .filter((edit) => typeof edit.text === "string")
+      .map((edit) => ({ where: "You typed", yours: edit.text, now: "" }));
+    const one = {
+      edits,
+      label,
+      yours: clash?.yours || label || "Your change",
+      theirs: clash?.theirs ?? "",
+      words: clash?.words ?? typed,
+    };
     this.keepHeld([...this.held, one]);
   },
 

@@ -37,15 +37,23 @@ export const whole = part({
   },
 
   /** @param {Event} event */
-  frameRate(event) { return this.pieceEdit({ kind: "rate", rate: /** @type {HTMLSelectElement} */ (event.target).value }); },
+  frameRate(event) {
+    return this.pieceEdit({ kind: "rate", rate: /** @type {HTMLSelectElement} */ (event.target).value });
+  },
 
   /** @param {Event} event */
-  pieceLanguage(event) { return this.pieceEdit({ kind: "language", language: /** @type {HTMLSelectElement} */ (event.target).value }); },
+  pieceLanguage(event) {
+    return this.pieceEdit({
+      kind: "language",
+      language: /** @type {HTMLSelectElement} */ (event.target).value,
+    });
+  },
 
   /** @param {Event} event @param {string} field */
   pieceSetting(event, field) {
     const input = /** @type {HTMLInputElement} */ (event.target);
-    const value = input.type === "checkbox" ? input.checked : input.type === "number" ? Number(input.value) : input.value;
+    const value =
+      input.type === "checkbox" ? input.checked : input.type === "number" ? Number(input.value) : input.value;
     return this.pieceEdit({ kind: "settings", [field]: value });
   },
 
@@ -60,7 +68,9 @@ export const whole = part({
   /** @returns {string} */
   get rateName() {
     const { numerator, denominator } = this.t.rate;
-    return denominator === 1 ? String(numerator) : String(Math.trunc((numerator / denominator) * 1000) / 1000).replace(/(\.\d\d)0?$/, "$1");
+    return denominator === 1
+      ? String(numerator)
+      : String(Math.trunc((numerator / denominator) * 1000) / 1000).replace(/(\.\d\d)0?$/, "$1");
   },
 
   // pictures and music
@@ -72,7 +82,9 @@ export const whole = part({
   },
 
   /** @returns {string} */
-  get addAfter() { return this.addWhere === "after" && this.chosenShot ? this.shot : ""; },
+  get addAfter() {
+    return this.addWhere === "after" && this.chosenShot ? this.shot : "";
+  },
 
   /** @param {Event} event @param {"shots"|"bed"} use */
   mediaChosen(event, use) {
@@ -97,19 +109,31 @@ export const whole = part({
     form.append("use", use);
     try {
       this.job = begun("Sending the files");
-      const job = await follow(await postForm(`/api/projects/${this.project}/media`, form), (now) => { this.job = now; });
+      const job = await follow(await postForm(`/api/projects/${this.project}/media`, form), (now) => {
+        this.job = now;
+      });
       this.job = null;
       if (job.state !== "done") return this.tell(job.note, "error");
       await this.refresh();
       this.addRemarks = job.result.remarks;
-      const parts = [job.result.shots ? this.counted(job.result.shots, "shot") : "", job.result.bed ? "a bed" : ""].filter(Boolean);
-      this.tell(`Added ${parts.join(" and ")}.${this.addRemarks.length ? " There are remarks." : ""}`, this.addRemarks.length ? "note" : "good");
+      const parts = [
+        job.result.shots ? this.counted(job.result.shots, "shot") : "",
+        job.result.bed ? "a bed" : "",
+      ].filter(Boolean);
+      this.tell(
+        `Added ${parts.join(" and ")}.${this.addRemarks.length ? " There are remarks." : ""}`,
+        this.addRemarks.length ? "note" : "good",
+      );
     } catch (error) {
       this.job = null;
       this.failed(error);
     }
   },
 
-  addPlain() { return this.pieceEdit({ kind: "add_shot", after_shot_id: this.addAfter || null, colour: this.addColour }); },
-  removeBed() { return this.pieceEdit({ kind: "bed", clip_hash: null }); },
+  addPlain() {
+    return this.pieceEdit({ kind: "add_shot", after_shot_id: this.addAfter || null, colour: this.addColour });
+  },
+  removeBed() {
+    return this.pieceEdit({ kind: "bed", clip_hash: null });
+  },
 });

@@ -14,7 +14,9 @@ export const work = part({
   wants: { video: true, sound: true, captions: true, look: false },
 
   /** @returns {boolean} */
-  get busy() { return this.job !== null && (this.job.state === "running" || this.job.state === "waiting"); },
+  get busy() {
+    return this.job !== null && (this.job.state === "running" || this.job.state === "waiting");
+  },
 
   /** Whether something is being made, which is then said. */
   occupied() {
@@ -28,7 +30,9 @@ export const work = part({
     if (this.occupied()) return null;
     this.job = begun(""); // from now on, not from the answer on
     try {
-      const job = await follow(await post(path, body), (now) => { this.job = now; });
+      const job = await follow(await post(path, body), (now) => {
+        this.job = now;
+      });
       this.job = null;
       if (job.state === "failed") this.tell(job.note, "error");
       if (job.state === "cancelled") this.tell(job.note, "note");
@@ -44,16 +48,25 @@ export const work = part({
   async followWhatGoesOn() {
     const found = await get(`/api/projects/${this.project}/job`);
     if (!found || this.busy) return; // what this window has begun meanwhile is followed already
-    if (found.state === "failed" && found.note.startsWith("Broken off") && localStorage.getItem("told of job") !== found.id) {
+    if (
+      found.state === "failed" &&
+      found.note.startsWith("Broken off") &&
+      localStorage.getItem("told of job") !== found.id
+    ) {
       localStorage.setItem("told of job", found.id);
       this.tell(`${found.kind}: ${found.note}`, "note");
     }
     if (found.state !== "waiting" && found.state !== "running") return;
-    const job = await follow(found, (now) => { this.job = now; });
+    const job = await follow(found, (now) => {
+      this.job = now;
+    });
     this.job = null;
     await this.refresh();
     if (job.state === "done" && job.result.files) this.docketOf(job.result);
-    this.tell(job.state === "done" ? `Done: ${job.kind}.` : job.note, job.state === "failed" ? "error" : "good");
+    this.tell(
+      job.state === "done" ? `Done: ${job.kind}.` : job.note,
+      job.state === "failed" ? "error" : "good",
+    );
   },
 
   // media that has vanished from the data folder
@@ -67,7 +80,12 @@ export const work = part({
     form.append("file", file, file.name);
     field.value = "";
     try {
-      const job = await follow(await postForm(`/api/projects/${this.project}/clips/${hash}/file`, form), (now) => { this.job = now; });
+      const job = await follow(
+        await postForm(`/api/projects/${this.project}/clips/${hash}/file`, form),
+        (now) => {
+          this.job = now;
+        },
+      );
       this.job = null;
       if (job.state !== "done") return this.tell(job.note, "error");
       await this.refresh();
@@ -83,7 +101,9 @@ export const work = part({
   },
 
   /** @returns {Promise<void>} */
-  async refresh() { await this.take(await get(`/api/projects/${this.project}/timeline`)); },
+  async refresh() {
+    await this.take(await get(`/api/projects/${this.project}/timeline`));
+  },
 
   /**
    * Voice lines, or all open ones; with edits that are made in the same step.
@@ -91,14 +111,23 @@ export const work = part({
    * @param {string[]} [lines] @param {object[]} [edits] @param {boolean} [quiet] say nothing when all went well
    */
   async voice(lines, edits = [], quiet = false) {
-    const job = await this.run(`/api/projects/${this.project}/voice`, { ...(lines ? { line_ids: lines } : {}), edits });
+    const job = await this.run(`/api/projects/${this.project}/voice`, {
+      ...(lines ? { line_ids: lines } : {}),
+      edits,
+    });
     if (!job) return;
     await this.refresh();
     if (job.state !== "done") return;
     const { made, kept, failed } = job.result;
     for (const each of failed) this.stepFailed.add(each.line);
-    const failures = failed.map((/** @type {{text: string, reason: string}} */ f) => ` “${f.text}”: ${f.reason}`).join("");
-    if (!quiet || failed.length) this.tell(`Voices: ${made} made, ${kept} kept, ${failed.length} failed.${failures}`, failed.length ? "error" : "good");
+    const failures = failed
+      .map((/** @type {{text: string, reason: string}} */ f) => ` “${f.text}”: ${f.reason}`)
+      .join("");
+    if (!quiet || failed.length)
+      this.tell(
+        `Voices: ${made} made, ${kept} kept, ${failed.length} failed.${failures}`,
+        failed.length ? "error" : "good",
+      );
   },
 
   soundFormat: "wav",
@@ -112,31 +141,54 @@ export const work = part({
 
   /** The sound of lines as files of their own. @param {string[]} lines */
   async exportLines(lines) {
-    const job = await this.run(`/api/projects/${this.project}/line-sounds`, { line_ids: lines, format: this.soundFormat });
+    const job = await this.run(`/api/projects/${this.project}/line-sounds`, {
+      line_ids: lines,
+      format: this.soundFormat,
+    });
     if (job?.state !== "done") return;
     this.docketOf(job.result);
-    this.tell(`Made ${this.counted(job.result.files.length, "file")}: ${job.result.files.slice(0, 3).map((/** @type {{name: string}} */ file) => file.name).join(", ")}. They are listed under Export.`, "good");
+    this.tell(
+      `Made ${this.counted(job.result.files.length, "file")}: ${job.result.files
+        .slice(0, 3)
+        .map((/** @type {{name: string}} */ file) => file.name)
+        .join(", ")}. They are listed under Export.`,
+      "good",
+    );
   },
 
   async makeExport() {
-    if (!Object.values(this.wants).includes(true)) return this.tell("Choose at least one thing to make.", "note");
+    if (!Object.values(this.wants).includes(true))
+      return this.tell("Choose at least one thing to make.", "note");
     const job = await this.run(`/api/projects/${this.project}/exports`, { ...this.wants });
     if (job?.state !== "done") return;
     this.docketOf(job.result);
     await this.refresh();
     const { files, failed, notes } = job.result;
-    const trouble = failed.map((/** @type {{product: string, reason: string}} */ each) => ` ${each.product}: ${each.reason}`).join("");
-    this.tell(`Made ${this.counted(files.length, "file")}.${trouble}${notes.length ? ` ${this.counted(notes.length, "note")} on the docket.` : ""}`, failed.length ? "error" : notes.length ? "note" : "good");
+    const trouble = failed
+      .map((/** @type {{product: string, reason: string}} */ each) => ` ${each.product}: ${each.reason}`)
+      .join("");
+    this.tell(
+      `Made ${this.counted(files.length, "file")}.${trouble}${notes.length ? ` ${this.counted(notes.length, "note")} on the docket.` : ""}`,
+      failed.length ? "error" : notes.length ? "note" : "good",
+    );
   },
 
   /** The loudness of a finished file, as it was measured. @param {{lufs: number|null, peak_db: number|null}} file */
-  heardText(file) { return typeof file.lufs === "number" ? `${file.lufs.toFixed(1)} LUFS, ${(file.peak_db ?? 0).toFixed(1)} dBTP` : ""; },
+  heardText(file) {
+    return typeof file.lufs === "number"
+      ? `${file.lufs.toFixed(1)} LUFS, ${(file.peak_db ?? 0).toFixed(1)} dBTP`
+      : "";
+  },
 
   /** @param {any} result */
-  docketOf(result) { this.docket = result.files ? { failed: [], notes: [], ...result } : null; },
+  docketOf(result) {
+    this.docket = result.files ? { failed: [], notes: [], ...result } : null;
+  },
 
   /** @param {string} name */
-  fileAddress(name) { return `/api/projects/${this.project}/exports/${encodeURIComponent(name)}`; },
+  fileAddress(name) {
+    return `/api/projects/${this.project}/exports/${encodeURIComponent(name)}`;
+  },
 
   /** Draw the chosen caption in each caption style. */
   async previews() {
@@ -145,7 +197,9 @@ export const work = part({
     for (const holder of document.querySelectorAll("[data-style-preview]")) {
       const style = /** @type {SVGElement} */ (holder).dataset.stylePreview;
       try {
-        const drawing = await get(`/api/projects/${this.project}/captions/${caption.id}/drawing?style=${style}`);
+        const drawing = await get(
+          `/api/projects/${this.project}/captions/${caption.id}/drawing?style=${style}`,
+        );
         drawCaption(/** @type {SVGElement} */ (holder), drawing, 0);
       } catch (error) {
         this.failed(error);

@@ -12,7 +12,12 @@ const WIDE = 60;
 export function bedPart(sheet, view, from, to) {
   const { bed, total_frames: frames } = view.t;
   return part("bed", [from, to, view.scale, frames, bed?.points ?? null], () => {
-    const holder = svg("svg", { class: "bed", width: WIDE, height: Math.max(1, to - from), "aria-hidden": "true" });
+    const holder = svg("svg", {
+      class: "bed",
+      width: WIDE,
+      height: Math.max(1, to - from),
+      "aria-hidden": "true",
+    });
     holder.style.top = `${from}px`;
     if (!bed) return holder;
     const end = frames * sheet.frameSeconds;
@@ -20,7 +25,11 @@ export function bedPart(sheet, view, from, to) {
     /** @type {Array<[number, number]>} */
     const inside = bed.points.filter(([s]) => s > 0 && s < end);
     const first = bed.points.findLast(([s]) => s <= 0)?.[1] ?? 0;
-    const points = /** @type {Array<[number, number]>} */ ([[0, first], ...inside, [end, inside.at(-1)?.[1] ?? first]]);
+    const points = /** @type {Array<[number, number]>} */ ([
+      [0, first],
+      ...inside,
+      [end, inside.at(-1)?.[1] ?? first],
+    ]);
     const right = points.map(([s, db]) => `${WIDE / 2 + half(db)},${sheet.y(s) - from}`);
     const left = points.map(([s, db]) => `${WIDE / 2 - half(db)},${sheet.y(s) - from}`).reverse();
     holder.append(svg("polygon", { points: [...right, ...left].join(" "), class: "bed-ink" }));

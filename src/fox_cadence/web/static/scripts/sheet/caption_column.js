@@ -15,7 +15,20 @@ export function captionPart(sheet, view, caption, number) {
   const line = view.t.lines.find((item) => item.id === caption.line);
   const colour = (view.t.roles.find((item) => item.id === line?.role)?.colour ?? 0) % 6;
   const chosen = line?.id === view.line;
-  const inputs = [top, height, number, colour, chosen, caption.text, caption.locked, caption.pinned, caption.too_fast, caption.line, caption.in, caption.out];
+  const inputs = [
+    top,
+    height,
+    number,
+    colour,
+    chosen,
+    caption.text,
+    caption.locked,
+    caption.pinned,
+    caption.too_fast,
+    caption.line,
+    caption.in,
+    caption.out,
+  ];
   return part(`caption-${caption.id}`, inputs, () => {
     const card = element("div", `caption role-${colour}${chosen ? " chosen" : ""}`);
     place(card, top + 1, height - 2);
@@ -24,9 +37,13 @@ export function captionPart(sheet, view, caption, number) {
     card.dataset.key = `caption-${caption.id}`;
     card.tabIndex = 0;
     card.setAttribute("role", "group");
-    card.setAttribute("aria-label", `Caption ${number + 1}, frames ${caption.in} to ${caption.out}${caption.locked ? ", locked" : ""}. Enter changes the words.`);
+    card.setAttribute(
+      "aria-label",
+      `Caption ${number + 1}, frames ${caption.in} to ${caption.out}${caption.locked ? ", locked" : ""}. Enter changes the words.`,
+    );
     card.append(element("p", "", caption.text));
-    if (caption.locked || caption.pinned) card.append(element("span", "lock", caption.locked ? "locked" : "pinned"));
+    if (caption.locked || caption.pinned)
+      card.append(element("span", "lock", caption.locked ? "locked" : "pinned"));
     if (caption.too_fast) card.append(element("span", "remark", "too fast to read"));
     for (const edge of ["in", "out"]) {
       const handle = element("div", `caption-edge caption-${edge}`);

@@ -21,7 +21,9 @@ export function* ghostParts(sheet, view, proposal, seen) {
       place(ghost, y, 1);
       if (change) {
         const sign = change > 0 ? "+" : "−";
-        ghost.append(element("span", "mono", `shot ${number + 1} ${sign}${counted(Math.abs(change), "frame")}`));
+        ghost.append(
+          element("span", "mono", `shot ${number + 1} ${sign}${counted(Math.abs(change), "frame")}`),
+        );
       }
       return ghost;
     });

@@ -22,7 +22,8 @@ export class Layer {
   /** Draw just these parts, in this order. @param {Part[]} parts */
   show(parts) {
     const active = document.activeElement;
-    const focused = active instanceof HTMLElement && this.holder.contains(active) ? active.dataset.key : undefined;
+    const focused =
+      active instanceof HTMLElement && this.holder.contains(active) ? active.dataset.key : undefined;
     const before = this.drawn;
     this.drawn = new Map();
     /** @type {ChildNode|null} */

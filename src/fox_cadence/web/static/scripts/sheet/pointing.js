@@ -22,7 +22,10 @@ export class Pointing {
     this.chip = element("span", "drag-chip mono");
     this.rule.append(this.chip);
     this.rule.hidden = true;
-    this.attempts = new Attempts(answers, (text) => { this.outcome = text; this.#write(); });
+    this.attempts = new Attempts(answers, (text) => {
+      this.outcome = text;
+      this.#write();
+    });
     this.text = "";
     this.outcome = "";
     sheet.page.append(this.rule);
@@ -34,7 +37,8 @@ export class Pointing {
   #begin(event) {
     this.justDragged = false;
     const target = event.target instanceof Element ? event.target.closest(GRIPS) : null;
-    if (!(target instanceof HTMLElement) || event.button !== 0 || event.target instanceof HTMLTextAreaElement) return;
+    if (!(target instanceof HTMLElement) || event.button !== 0 || event.target instanceof HTMLTextAreaElement)
+      return;
     const moves = target.dataset.move !== undefined; // a line is chosen by a click and moved by a drag
     if (!moves) event.preventDefault();
     if (document.activeElement instanceof HTMLElement && !moves) document.activeElement.blur(); // keys now belong to the sheet
@@ -134,7 +138,9 @@ class Attempts {
     while (this.waiting) {
       const edit = this.waiting;
       this.waiting = null;
-      const answer = await this.answers.attempt(edit).catch((error) => (error instanceof Error ? error.message : ""));
+      const answer = await this.answers
+        .attempt(edit)
+        .catch((error) => (error instanceof Error ? error.message : ""));
       if (round !== this.round) break;
       this.tell(typeof answer === "string" ? answer : this.answers.follow(answer));
       await drawn(); // asked while we draw, the next answer would come later, not sooner

@@ -30,9 +30,14 @@ export class Sheet {
     page.append(this.layer.holder, this.playhead);
     /** Where it was scrolled to when it was drawn last: what is drawn reaches well past both edges. */
     this.drawnAt = 0;
-    scroller.addEventListener("scroll", () => {
-      if (Math.abs(scroller.scrollTop - this.drawnAt) > MARGIN / 2) requestAnimationFrame(() => this.draw());
-    }, { passive: true });
+    scroller.addEventListener(
+      "scroll",
+      () => {
+        if (Math.abs(scroller.scrollTop - this.drawnAt) > MARGIN / 2)
+          requestAnimationFrame(() => this.draw());
+      },
+      { passive: true },
+    );
   }
 
   get frameSeconds() {
@@ -97,7 +102,8 @@ export class Sheet {
     const last = view.t.shots.at(-1);
     if (last) parts.push(this.#endRule(last.end));
     view.t.captions.forEach((caption, number) => {
-      if (seen(this.yf(caption.in), this.yf(caption.out))) parts.push(captionPart(this, view, caption, number));
+      if (seen(this.yf(caption.in), this.yf(caption.out)))
+        parts.push(captionPart(this, view, caption, number));
     });
     view.t.lines.forEach((line, number) => {
       const reach = Math.max(line.end_s, line.window_end_s);

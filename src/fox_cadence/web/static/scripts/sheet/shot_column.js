@@ -21,21 +21,45 @@ export function* shotParts(sheet, view, shot, number) {
     return rule;
   });
   const chosen = shot.id === view.shot;
-  yield part(`shot-${shot.id}`, [top, height, chosen, number, shot.name, shot.locked, shot.clip, shot.source_in_s, shot.colour, shot.transition, shot.on_beat, shot.headings], () => {
-    const item = element("div", `shot${chosen ? " chosen" : ""}`);
-    item.dataset.shot = shot.id;
-    place(item, top, height);
-    const label = element("button", "shot-label");
-    label.dataset.key = `shot-${shot.id}`;
-    const said = [element("span", "sr-only", "Shot"), element("b", "", String(number + 1)), element("span", "shot-name", shot.name)];
-    said.push(element("span", "mono", seconds(length)), ...shot.headings.map((heading) => element("i", "shot-heading", heading.text)));
-    if (shot.locked) said.push(element("span", "lock", "locked"));
-    if (shot.on_beat) said.push(element("span", "lock", "on beat"));
-    if (shot.transition) said.push(element("span", "shot-name", `dissolves ${shot.transition}`));
-    for (const each of said) label.append(each, " "); // or a screen reader runs them together
-    item.append(strip(shot, height, length), label);
-    return item;
-  });
+  yield part(
+    `shot-${shot.id}`,
+    [
+      top,
+      height,
+      chosen,
+      number,
+      shot.name,
+      shot.locked,
+      shot.clip,
+      shot.source_in_s,
+      shot.colour,
+      shot.transition,
+      shot.on_beat,
+      shot.headings,
+    ],
+    () => {
+      const item = element("div", `shot${chosen ? " chosen" : ""}`);
+      item.dataset.shot = shot.id;
+      place(item, top, height);
+      const label = element("button", "shot-label");
+      label.dataset.key = `shot-${shot.id}`;
+      const said = [
+        element("span", "sr-only", "Shot"),
+        element("b", "", String(number + 1)),
+        element("span", "shot-name", shot.name),
+      ];
+      said.push(
+        element("span", "mono", seconds(length)),
+        ...shot.headings.map((heading) => element("i", "shot-heading", heading.text)),
+      );
+      if (shot.locked) said.push(element("span", "lock", "locked"));
+      if (shot.on_beat) said.push(element("span", "lock", "on beat"));
+      if (shot.transition) said.push(element("span", "shot-name", `dissolves ${shot.transition}`));
+      for (const each of said) label.append(each, " "); // or a screen reader runs them together
+      item.append(strip(shot, height, length), label);
+      return item;
+    },
+  );
   if (shot.transition) {
     const from = sheet.yf(shot.end - shot.transition);
     yield part(`dissolve-${shot.id}`, [from, top + height], () => {
@@ -44,8 +68,11 @@ export function* shotParts(sheet, view, shot, number) {
       return zone;
     });
   }
-  yield part(`cut-${shot.id}`, [top + height, number, shot.locked, shot.shortest, shot.longest, shot.end - shot.start], () =>
-    cutHandle(shot, number, top + height));
+  yield part(
+    `cut-${shot.id}`,
+    [top + height, number, shot.locked, shot.shortest, shot.longest, shot.end - shot.start],
+    () => cutHandle(shot, number, top + height),
+  );
 }
 
 /** @param {Shot} shot @param {number} height @param {number} length */

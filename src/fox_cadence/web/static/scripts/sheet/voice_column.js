@@ -58,9 +58,25 @@ export class VoiceColumn {
     const heard = line.take ? this.#peaksOf(line.take.hash) : null;
     const words = describe(line, number, role?.name ?? "");
     const chosen = line.id === view.line;
-    const look = [top, height, colour, chosen, line.lane, line.state, line.take?.hash, heard !== null, words, line.window_end_s, line.late_s, line.locked];
+    const look = [
+      top,
+      height,
+      colour,
+      chosen,
+      line.lane,
+      line.state,
+      line.take?.hash,
+      heard !== null,
+      words,
+      line.window_end_s,
+      line.late_s,
+      line.locked,
+    ];
     yield part(`voice-${line.id}`, look, () => {
-      const block = element("button", `voice lane-${line.lane} role-${colour} state-${line.state}${chosen ? " chosen" : ""}`);
+      const block = element(
+        "button",
+        `voice lane-${line.lane} role-${colour} state-${line.state}${chosen ? " chosen" : ""}`,
+      );
       place(block, top, height);
       block.dataset.line = line.id;
       block.dataset.move = line.id;
@@ -81,21 +97,41 @@ export class VoiceColumn {
     const aside = chosen && view.scale >= WORDS_SHOWN ? " aside" : "";
     // a label gives way to the next one of its lane, a whole row of text at a time
     const next = view.t.lines.slice(number + 1).find((item) => item.lane === line.lane);
-    const room = next ? Math.max(1, Math.floor((sheet.y(next.start_s) - top) / LABEL_ROW)) * LABEL_ROW : LABEL_HEIGHT;
-    yield part(`label-${line.id}`, [top, Math.min(room, LABEL_HEIGHT), aside, colour, line.lane, role?.name, line.state, numbers(line), line.scene_text, line.said, line.locked, line.failed, line.take?.recorded], () => {
-      const label = element("div", `voice-label lane-${line.lane}${aside}`);
-      place(label, top + 4, Math.min(room, LABEL_HEIGHT));
-      label.dataset.line = line.id;
-      const name = element("div", "");
-      name.append(element("b", `role-ink-${colour}`, role?.name ?? "nobody"), stateMark(line.state));
-      if (line.locked) name.append(element("span", "lock", "locked"));
-      if (line.take?.recorded) name.append(element("span", "lock", "recorded"));
-      if (line.failed) name.append(element("span", "lock lock-alarm", "failed"));
-      label.append(name);
-      label.append(element("div", "mono", numbers(line)));
-      if (line.scene_text) label.append(element("div", "scene-text", `“${line.said}” not shown`));
-      return label;
-    });
+    const room = next
+      ? Math.max(1, Math.floor((sheet.y(next.start_s) - top) / LABEL_ROW)) * LABEL_ROW
+      : LABEL_HEIGHT;
+    yield part(
+      `label-${line.id}`,
+      [
+        top,
+        Math.min(room, LABEL_HEIGHT),
+        aside,
+        colour,
+        line.lane,
+        role?.name,
+        line.state,
+        numbers(line),
+        line.scene_text,
+        line.said,
+        line.locked,
+        line.failed,
+        line.take?.recorded,
+      ],
+      () => {
+        const label = element("div", `voice-label lane-${line.lane}${aside}`);
+        place(label, top + 4, Math.min(room, LABEL_HEIGHT));
+        label.dataset.line = line.id;
+        const name = element("div", "");
+        name.append(element("b", `role-ink-${colour}`, role?.name ?? "nobody"), stateMark(line.state));
+        if (line.locked) name.append(element("span", "lock", "locked"));
+        if (line.take?.recorded) name.append(element("span", "lock", "recorded"));
+        if (line.failed) name.append(element("span", "lock lock-alarm", "failed"));
+        label.append(name);
+        label.append(element("div", "mono", numbers(line)));
+        if (line.scene_text) label.append(element("div", "scene-text", `“${line.said}” not shown`));
+        return label;
+      },
+    );
     yield* this.#held(sheet, view, line);
     if (chosen) yield* this.#rail(sheet, line);
   }
@@ -165,9 +201,11 @@ export class VoiceColumn {
       if (peaks) ink.append(svg("path", { d: wave(peaks, line, height, lean), class: "wave" }));
     }
     const at = (/** @type {number} */ y) => (lean * y) / height;
-    const band = (/** @type {number} */ from, /** @type {number} */ until) => `${at(from)},${from} ${WIDE + at(from)},${from} ${WIDE + at(until)},${until} ${at(until)},${until}`;
+    const band = (/** @type {number} */ from, /** @type {number} */ until) =>
+      `${at(from)},${from} ${WIDE + at(from)},${from} ${WIDE + at(until)},${until} ${at(until)},${until}`;
     if (over > 0) ink.append(svg("polygon", { points: band(height - over, height), class: "spill" }));
-    if (late > 0) ink.append(svg("polygon", { points: band(height - over - late, height - over), class: "late" }));
+    if (late > 0)
+      ink.append(svg("polygon", { points: band(height - over - late, height - over), class: "late" }));
     return ink;
   }
 }
@@ -195,7 +233,8 @@ function wave(peaks, line, height, lean) {
 
 /** @param {Line} line */
 function numbers(line) {
-  if (line.state === "unvoiced") return `≈${seconds(line.end_s - line.start_s)} of ${seconds(line.window_end_s - line.window_start_s)}`;
+  if (line.state === "unvoiced")
+    return `≈${seconds(line.end_s - line.start_s)} of ${seconds(line.window_end_s - line.window_start_s)}`;
   if (line.spill_s > 0.0005) return `${pace(line.pace)}, ${seconds(line.spill_s)} over`;
   return `${pace(line.pace)}, ${seconds(line.idle_s)} spare`;
 }

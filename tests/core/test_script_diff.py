@@ -6,13 +6,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from fox_cadence.core.again import apply_script, compare_script
-from fox_cadence.core.arrange import TimedText, in_script_order, lay_words
 from fox_cadence.core.coverage import coverage
 from fox_cadence.core.ear_punctuation import LONGEST_BREATH_WORDS, suggestions, with_commas
 from fox_cadence.core.edits import SetCaptionText, SetEmphasis, SetSync
 from fox_cadence.core.marks import Emphasis
 from fox_cadence.core.project import Project, Role, SceneText, said_text
+from fox_cadence.core.script_diff import apply_script, compare_script
+from fox_cadence.core.script_layout import TimedText, in_script_order, lay_words
 from fox_cadence.core.word_changes import prove, word_changes
 from fox_cadence.core.words import words_of
 from tests.builders import WORDS, simple_project, voiced
@@ -52,11 +52,16 @@ def test_a_script_names_who_says_a_line() -> None:
     limpet = Role(id="r2", name="limpet", voice_id="pell")
     project = simple_project(THREE[:1], roles=(ROLE, limpet))
     script = [TimedText(THREE[0], role="limpet")]
-    assert apply_script(project, compare_script(project, script), script, {"limpet": limpet}).line("l1").role_id == "r2"
+    assert (
+        apply_script(project, compare_script(project, script), script, {"limpet": limpet}).line("l1").role_id
+        == "r2"
+    )
 
 
 line_texts = st.lists(
-    st.lists(st.sampled_from(WORDS), min_size=1, max_size=6).map(" ".join).filter(lambda text: bool(words_of(text))),
+    st.lists(st.sampled_from(WORDS), min_size=1, max_size=6)
+    .map(" ".join)
+    .filter(lambda text: bool(words_of(text))),
     min_size=1,
     max_size=6,
 )
@@ -73,7 +78,12 @@ def test_whatever_is_brought_in_again_is_what_is_said_afterwards(before: list[st
 
 def test_headings_come_with_their_lines_and_a_script_without_any_leaves_them() -> None:
     project = simple_project(THREE, scene_texts=(SceneText(id="t1", shot_id="s1", text="Tides"),))
-    script = [TimedText("Tides", heading=True), *texts(THREE[0]), TimedText("Crabs", heading=True), *texts(THREE[2])]
+    script = [
+        TimedText("Tides", heading=True),
+        *texts(THREE[0]),
+        TimedText("Crabs", heading=True),
+        *texts(THREE[2]),
+    ]
     made = apply_script(project, compare_script(project, script), script, {})
     assert [(text.id, text.shot_id, text.text) for text in made.scene_texts] == [
         ("t1", "s1", "Tides"), ("t2", "s3", "Crabs"),
@@ -104,7 +114,12 @@ def test_one_line_a_shot_lists_what_is_left_over() -> None:
 
 
 def test_each_section_has_shots_of_its_own() -> None:
-    script = [TimedText("One", heading=True), *texts(*THREE[:2]), TimedText("Two", heading=True), *texts(THREE[2])]
+    script = [
+        TimedText("One", heading=True),
+        *texts(*THREE[:2]),
+        TimedText("Two", heading=True),
+        *texts(THREE[2]),
+    ]
     made, remarks = lay_words(bare(3), script, ROLE, layout="section")
     assert [line.first_shot_id for line in made.lines] == ["s1", "s2", "s3"]
     assert [text.shot_id for text in made.scene_texts] == ["s1", "s3"]
@@ -133,10 +148,16 @@ def test_sections_never_share_a_shot_while_there_are_enough(shots: int, counts: 
 @pytest.mark.parametrize(
     ("language", "text", "made"),
     [
-        ("en", "Finally the sea comes back but nobody cares.", "Finally, the sea comes back, but nobody cares."),
+        ("en", "Finally the sea comes "
+"back but nobody cares.", "Finally, the sea comes back, but nobody "
+"cares."),
         ("en", "A crab and a limpet and a star live here.", "A crab, and a limpet, and a star live here."),
-        ("es", "El mar vuelve cada día pero nadie lo espera.", "El mar vuelve cada día, pero nadie lo espera."),
-        ("de", "Das Meer kommt jeden Tag aber niemand wartet.", "Das Meer kommt jeden Tag, aber niemand wartet."),
+        ("es", "El mar vuelve cada "
+"día pero nadie lo espera.", "El mar vuelve cada día, pero nadie lo "
+"espera."),
+        ("de", "Das Meer kommt jeden "
+"Tag aber niemand wartet.", "Das Meer kommt jeden Tag, aber niemand "
+"wartet."),
         ("en", "The tide turns, but nobody waits.", "The tide turns, but nobody waits."),
         ("fi", "Meri tulee aina mutta kukaan ei odota sitä.", "Meri tulee aina mutta kukaan ei odota sitä."),
     ],
@@ -148,7 +169,8 @@ def test_signs_a_speaker_breathes_at_are_found(language: str, text: str, made: s
 
 
 def test_a_long_run_is_given_a_breath() -> None:
-    text = "the pools fill up one by one and the crabs come out and the weed lifts up and everything begins once more"
+    text = "the pools fill up one by one and the crabs come out "
+    text += "and the weed lifts up and everything begins once more"
     found = suggestions(text, "en")
     assert any("one breath" in each.why for each in found)
     edges = [-1, *[each.after_word for each in found], len(words_of(text)) - 1]

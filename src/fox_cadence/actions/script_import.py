@@ -1,4 +1,5 @@
-"""Words into a project that has pictures: looked over before anything is made, and again when they have changed."""
+"""Words into a project that has pictures: looked over before anything is made, and again when they have
+changed."""
 
 from collections import Counter
 from collections.abc import Sequence
@@ -7,11 +8,11 @@ from pathlib import PurePath
 from typing import Literal
 
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.core.again import Step, apply_script, compare_script
-from fox_cadence.core.arrange import Layout, Remark, TimedText, lay_words
 from fox_cadence.core.numbers import counted
 from fox_cadence.core.picture_length import needed_ticks
 from fox_cadence.core.project import ROLE_COLOURS, HouseLimits, Project, Role
+from fox_cadence.core.script_diff import Step, apply_script, compare_script
+from fox_cadence.core.script_layout import Layout, Remark, TimedText, lay_words
 from fox_cadence.core.scripts import scripts_in
 from fox_cadence.core.ticks import ticks_to_seconds
 from fox_cadence.core.words import words_of
@@ -36,8 +37,8 @@ _MOST_SHOWN = 6
 class Choices:
     """What is done with captions that are more than words to be said; offered before it is done.
 
-    `names`: a name in capitals before a colon is a role, as in scripts. `descriptions`: what stands in brackets and
-    signs of music are said too; else they are only shown.
+    `names`: a name in capitals before a colon is a role, as in scripts. `descriptions`: what stands in
+    brackets and signs of music are said too; else they are only shown.
     """
 
     names: bool = False
@@ -72,7 +73,8 @@ class PlannedLine:
 
 @dataclass(frozen=True, slots=True)
 class Offers:
-    """Names that stand before captions, with how often; and how many captions have a description or a sign of music."""
+    """Names that stand before captions, with how often; and how many captions have a description or a sign of
+    music."""
 
     names: dict[str, int]
     described: int
@@ -82,10 +84,14 @@ class Offers:
         found: list[Remark] = []
         if self.names and not choices.names:
             named = ", ".join(sorted(self.names)[:_MOST_NAMED])
-            found.append(Remark("names", f"{named} stand before captions; they can be made roles when words come in"))
+            found.append(
+                Remark("names", f"{named} stand before captions; they can be made roles when words come in")
+            )
         if self.described and not choices.descriptions:
             captions = counted(self.described, "caption")
-            found.append(Remark("descriptions", f"in {captions} brackets and music signs are shown and not said"))
+            found.append(
+                Remark("descriptions", f"in {captions} brackets and music signs are shown and not said")
+            )
         return found
 
 
@@ -154,12 +160,17 @@ def plan_words(workspace: Workspace, project_id: str, source: Source, how: How =
     said_by = {line.id: project.role(line.role_id) for line in project.lines}
     lines = tuple(
         _planned(
-            workspace, step, roles.get(step.text.role if step.text else "") or said_by.get(step.line_id or "", first)
+            workspace,
+            step,
+            roles.get(step.text.role if step.text else "") or said_by.get(step.line_id or "", first),
         )
         for step in steps
     )
     said = [line for line in lines if line.kind != "gone"]
-    problems = (*_not_compared(project, texts, how), *(Remark(each.place, each.message) for each in read.problems))
+    problems = (
+        *_not_compared(project, texts, how),
+        *(Remark(each.place, each.message) for each in read.problems),
+    )
     return Plan(
         lines,
         sum(text.heading for text in texts),
@@ -178,7 +189,8 @@ def plan_words(workspace: Workspace, project_id: str, source: Source, how: How =
 
 
 def _not_compared(project: Project, texts: Sequence[TimedText], how: How) -> tuple[Remark, ...]:
-    """Captions that nobody says have no line to be compared with: they come in only where all is laid anew."""
+    """Captions that nobody says have no line to be compared with: they come in only where all is laid
+    anew."""
     silent = sum(not text.heading and not text.spoken for text in texts)
     if not silent or how != "compare" or not project.lines:
         return ()
@@ -188,10 +200,11 @@ def _not_compared(project: Project, texts: Sequence[TimedText], how: How) -> tup
 
 @dataclass(frozen=True, slots=True)
 class Overview:
-    """Words before there is a project: how many lines, how long they last when spoken, how they begin, what they offer.
+    """Words before there is a project: how many lines, how long they last when spoken, how they begin, what
+    they offer.
 
-    `timed` captions last until `seconds`; words without times are estimated in the voice a project of their language
-    begins with.
+    `timed` captions last until `seconds`; words without times are estimated in the voice a project of their
+    language begins with.
     """
 
     lines: int
@@ -229,7 +242,9 @@ def _planned(workspace: Workspace, step: Step, role: Role | None) -> PlannedLine
     pace = role.pace if role else 1.0
     seconds = ticks_to_seconds(workspace.lengths.estimate(text, role.voice_id if role else "", pace).ticks)
     named = (step.text.role if step.text and step.text.role else "") or (role.name if role else "")
-    return PlannedLine(step.kind, named, step.before, text, round(seconds, 2), len(step.text.marks) if step.text else 0)
+    return PlannedLine(
+        step.kind, named, step.before, text, round(seconds, 2), len(step.text.marks) if step.text else 0
+    )
 
 
 def _all_new(project: Project, texts: Sequence[TimedText]) -> list[Step]:
@@ -268,7 +283,8 @@ def script_warnings(texts: Sequence[str], project: Project) -> list[str]:
         read |= scripts_in(sample_text(voice)) if voice else set()
     foreign = set().union(*(scripts_in(text) for text in texts)) - read if texts else set()
     return [
-        f"Words in {name} script are kept as they are, but no voice of the cast reads it. Cast a voice that does."
+        f"Words in {name} script are kept as they are, but no voice of the cast reads it. Cast a voice that "
+        "does."
         for name in sorted(foreign)
     ]
 
@@ -276,7 +292,8 @@ def script_warnings(texts: Sequence[str], project: Project) -> list[str]:
 def bring_words(
     workspace: Workspace, project_id: str, based_on: int, source: Source, how: How, layout: Layout = "order"
 ) -> tuple[int, tuple[Remark, ...]]:
-    """Do what `plan_words` showed, as one undoable step; the revision, and remarks on how the words were laid.
+    """Do what `plan_words` showed, as one undoable step; the revision, and remarks on how the words were
+    laid.
 
     Raises:
         ClashError: the project has changed since revision `based_on`.

@@ -15,8 +15,8 @@ from fox_cadence.core.timeline import shot_spans
 from fox_cadence.core.words import words_of
 
 Layout = Literal["order", "section", "single"]
-"""How words without times go on the shots: in order as evenly as they go, each section on shots of its own, or one
-line a shot."""
+"""How words without times go on the shots: in order as evenly as they go, each section on shots of its own,
+or one line a shot."""
 
 STILL_TICKS = seconds_to_ticks(4)
 _LEAST_CAPTION_FRAMES = 2
@@ -26,8 +26,9 @@ _LEAST_CAPTION_FRAMES = 2
 class TimedText:
     """Words to lay on the picture; without times they are laid out by their estimated length.
 
-    `role` is the name of who says them, '' for the narrator. A heading becomes scene text that nobody says. `said` are
-    the words that are spoken where they are not all that is shown; a caption with none of them is shown only.
+    `role` is the name of who says them, '' for the narrator. A heading becomes scene text that nobody says.
+    `said` are the words that are spoken where they are not all that is shown; a caption with none of them is
+    shown only.
     """
 
     text: str
@@ -58,7 +59,11 @@ class Remark:
 
 def next_id(prefix: str, taken: Sequence[str]) -> str:
     """The first free id of a kind: s1, s2, ... above all in use, so that an id is never used twice."""
-    numbers = [int(name[len(prefix) :]) for name in taken if name.startswith(prefix) and name[len(prefix) :].isdigit()]
+    numbers = [
+        int(name[len(prefix) :])
+        for name in taken
+        if name.startswith(prefix) and name[len(prefix) :].isdigit()
+    ]
     return f"{prefix}{max(numbers, default=0) + 1}"
 
 
@@ -71,12 +76,15 @@ def shots_from_clips(clips: Sequence[Clip], rate: FrameRate) -> tuple[Shot, ...]
         else:
             frames = max(1, rate.frames_floor(clip.length_ticks + rate.frame_ticks // 100))
         name = clip.name.rsplit(".", 1)[0]
-        shots.append(Shot(id=f"s{number}", name=name, clip_hash=clip.hash, length_frames=frames, wanted_frames=frames))
+        shots.append(
+            Shot(id=f"s{number}", name=name, clip_hash=clip.hash, length_frames=frames, wanted_frames=frames)
+        )
     return tuple(shots)
 
 
 def shots_for_words(texts: Sequence[TimedText], rate: FrameRate) -> tuple[Shot, ...]:
-    """Plain colours for words that have no picture: one for each section that has words, named after its heading.
+    """Plain colours for words that have no picture: one for each section that has words, named after its
+    heading.
 
     They last as long as a still; the words make them longer where they are laid on them.
     """
@@ -106,8 +114,10 @@ def lay_words(
         role: says what nobody is named for.
         cast: the roles that texts name, by name.
 
-    Timed texts go to the shot they share the most time with, and the last shot is held until the last of them has gone.
-    Untimed ones go to the shots in order, as many to each as its share of the time holds, and the shots last as long as
+    Timed texts go to the shot they share the most time with, and the last shot is held until the last of them
+    has gone.
+    Untimed ones go to the shots in order, as many to each as its share of the time holds, and the shots last
+    as long as
     they need. What was made longer is remarked, and so is what lies past a picture that does not give way.
     """
     roles = dict(cast or {})
@@ -132,7 +142,9 @@ def lay_words(
     said_by = [roles.get(text.role, role) for text in in_order]
     for number, (text, shot_index, start, end) in enumerate(placed, 1):
         span = spans[shot_index]
-        start = min(max(start, span.start_frame), max(span.start_frame, span.end_frame - _LEAST_CAPTION_FRAMES))
+        start = min(
+            max(start, span.start_frame), max(span.start_frame, span.end_frame - _LEAST_CAPTION_FRAMES)
+        )
         end = max(end, start + _LEAST_CAPTION_FRAMES)
         last = shot_index
         while last + 1 < len(spans) and end > (spans[last].end_frame + spans[last + 1].end_frame) // 2:
@@ -177,10 +189,13 @@ def _held_for(project: Project, texts: Sequence[TimedText], remarks: list[Remark
     last = max((text.end_ticks or 0 for text in texts), default=0)
     held = held_until(project, project.rate.frames_ceil(last))
     if held is not project:
-        late = sum((text.start_ticks or 0) >= project.rate.ticks(shot_spans(project)[-1].end_frame) for text in texts)
+        late = sum(
+            (text.start_ticks or 0) >= project.rate.ticks(shot_spans(project)[-1].end_frame) for text in texts
+        )
         had, has = (shot_spans(each)[-1].end_frame * project.rate.frame_ticks for each in (project, held))
         message = (
-            f"the last words go at {ticks_to_seconds(last):.2f} s, {late} of them begin after the picture, which had "
+            f"the last words go at {ticks_to_seconds(last):.2f} s, {late} of them begin after the picture, "
+            "which had "
             f"{ticks_to_seconds(had):.2f} s; its last shot is held until {ticks_to_seconds(has):.2f} s"
         )
         remarks.append(Remark("picture", message))
@@ -196,7 +211,8 @@ def _in_time(texts: Sequence[TimedText]) -> list[TimedText]:
 
 
 def _headings(project: Project, texts: Sequence[TimedText], shots: Sequence[int]) -> list[SceneText]:
-    """Scene texts on the shots of the words that follow them; `shots` are those of the spoken texts in order."""
+    """Scene texts on the shots of the words that follow them; `shots` are those of the spoken texts in
+    order."""
     made: list[SceneText] = []
     seen = 0
     for text in texts:
@@ -233,7 +249,9 @@ def _grouped(
         groups = [[n] if n < len(lengths) else [] for n in range(len(rooms))]
         over = list(range(len(rooms), len(lengths)))
         groups[-1] += over
-        remarks += [Remark(f"line {n + 1}", "there is no shot left for it; it was put on the last one") for n in over]
+        remarks += [
+            Remark(f"line {n + 1}", "there is no shot left for it; it was put on the last one") for n in over
+        ]
         return groups
     if sections and len(sections) <= len(rooms):
         return groups_by_section(lengths, rooms, sections)
@@ -253,7 +271,9 @@ def _placed_by_time(
         start = rate.frames_nearest(text.start_ticks or 0)
         end = max(start + 1, rate.frames_nearest(text.end_ticks or 0))
         if start >= total:
-            message = "begins after the picture has ended, which gives way no more; it was put on the last shot"
+            message = (
+                "begins after the picture has ended, which gives way no more; it was put on the last shot"
+            )
             remarks.append(Remark(f"caption {number}", message))
             placed.append((text.text, len(spans) - 1, start, end))
             continue
@@ -269,9 +289,11 @@ def _placed_by_time(
 def _placed_by_length(
     project: Project, groups: Sequence[Sequence[int]], lengths: Sequence[int], texts: Sequence[TimedText]
 ) -> list[tuple[str, int, int, int]]:
-    """For each text: text, index of its shot, in and out frame; the texts of a shot share its time by their lengths.
+    """For each text: text, index of its shot, in and out frame; the texts of a shot share its time by their
+    lengths.
 
-    Each has at least what it needs where the shot is long enough for all of them; they are squeezed where it is not.
+    Each has at least what it needs where the shot is long enough for all of them; they are squeezed where it
+    is not.
     """
     rate, house = project.rate, project.house
     placed: list[tuple[str, int, int, int]] = []
@@ -322,7 +344,8 @@ def in_script_order(project: Project, lines: Sequence[Line]) -> tuple[Line, ...]
 
 
 def split_long_text(text: str, most_characters: int = 120) -> list[str]:
-    """A paragraph as captions: at sentence ends, then at clause ends, so that none is longer than it must be."""
+    """A paragraph as captions: at sentence ends, then at clause ends, so that none is longer than it must
+    be."""
     pieces = [text.strip()]
     for ends in (".!?…", ",;:–—"):
         split: list[str] = []

@@ -3,10 +3,10 @@ import itertools
 from hypothesis import given
 from hypothesis import strategies as st
 
-from fox_cadence.core.arrange import Layout, TimedText, lay_words, next_id, shots_from_clips
 from fox_cadence.core.crowding import even_groups
 from fox_cadence.core.outside import outside_of
 from fox_cadence.core.project import Clip, Project, Role, said_text
+from fox_cadence.core.script_layout import Layout, TimedText, lay_words, next_id, shots_from_clips
 from fox_cadence.core.ticks import FRAME_RATES, FrameRate, seconds_to_ticks
 from fox_cadence.core.timeline_builder import build_timeline
 
@@ -111,14 +111,20 @@ def test_names_stay_with_their_words_when_those_are_put_in_order_of_time() -> No
     limpet = Role(id="r2", name="limpet", voice_id="pell")
     late = TimedText("later", seconds_to_ticks(4), seconds_to_ticks(5), role="limpet")
     project, _ = lay_words(picture([3, 3]), [late, at("sooner", 1, 2)], ROLE, cast={"limpet": limpet})
-    assert [(said_text(project, line), line.role_id) for line in project.lines] == [("sooner", "r1"), ("later", "r2")]
+    assert [(said_text(project, line), line.role_id) for line in project.lines] == [
+        ("sooner", "r1"),
+        ("later", "r2"),
+    ]
 
 
-@given(st.lists(st.integers(1, 50), min_size=1, max_size=6), st.lists(st.integers(1, 9), min_size=1, max_size=4))
+@given(
+    st.lists(st.integers(1, 50), min_size=1, max_size=6), st.lists(st.integers(1, 9), min_size=1, max_size=4)
+)
 def test_words_without_times_crowd_no_shot_more_than_they_must(lengths: list[int], rooms: list[int]) -> None:
     def crowding(ends: tuple[int, ...]) -> float:
         return sum(
-            sum(lengths[a:b]) ** 2 / room for (a, b), room in zip(itertools.pairwise((0, *ends)), rooms, strict=True)
+            sum(lengths[a:b]) ** 2 / room
+            for (a, b), room in zip(itertools.pairwise((0, *ends)), rooms, strict=True)
         )
 
     groups = even_groups(lengths, rooms)
@@ -159,7 +165,8 @@ def spoken_s(project: Project) -> float:
 def test_the_picture_lasts_as_long_as_words_without_times_need(
     texts: list[str], shown: list[tuple[bool, float]], layout: Layout
 ) -> None:
-    """No line ends after the piece, no caption lies on another, and a picture that had room enough stays as it was."""
+    """No line ends after the piece, no caption lies on another, and a picture that had room enough stays as
+    it was."""
     clips = [
         Clip(
             hash=f"{n:064d}",
@@ -170,7 +177,9 @@ def test_the_picture_lasts_as_long_as_words_without_times_need(
         for n, (still, length) in enumerate(shown)
     ]
     rate = FrameRate(numerator=30)
-    before = Project(name="x", rate=rate, clips={c.hash: c for c in clips}, shots=shots_from_clips(clips, rate))
+    before = Project(
+        name="x", rate=rate, clips={c.hash: c for c in clips}, shots=shots_from_clips(clips, rate)
+    )
     project, remarks = lay_words(before, [TimedText(text) for text in texts], ROLE, layout=layout)
     timeline = build_timeline(project, {})
     assert outside_of(timeline) == ()
@@ -178,7 +187,9 @@ def test_the_picture_lasts_as_long_as_words_without_times_need(
         assert one.out_frame <= other.in_frame
     longer = [shot.id for shot, was in zip(project.shots, before.shots, strict=True) if shot != was]
     assert bool(longer) == any(remark.place == "picture" for remark in remarks)
-    assert all(shot.length_frames >= was.length_frames for shot, was in zip(project.shots, before.shots, strict=True))
+    assert all(
+        shot.length_frames >= was.length_frames for shot, was in zip(project.shots, before.shots, strict=True)
+    )
 
 
 def test_a_script_of_500_lines_on_one_still_lasts_as_long_as_it_is_spoken() -> None:
@@ -197,7 +208,10 @@ def test_stills_give_what_is_missing_before_clips_do() -> None:
     clip = Clip(hash="e" * 64, name="wave.mp4", kind="video", length_ticks=seconds_to_ticks(6))
     rate = FrameRate(numerator=30)
     project = Project(
-        name="x", rate=rate, clips={c.hash: c for c in (clip, still)}, shots=shots_from_clips([clip, still], rate)
+        name="x",
+        rate=rate,
+        clips={c.hash: c for c in (clip, still)},
+        shots=shots_from_clips([clip, still], rate),
     )
     made, _ = lay_words(project, [TimedText("The whole pool holds its breath.")] * 12, ROLE)
     assert made.shots[0].length_frames <= project.shots[0].length_frames + 45  # less than a line over

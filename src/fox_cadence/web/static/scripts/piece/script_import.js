@@ -2,11 +2,11 @@
 
 import { get, postForm, Refusal } from "../api.js";
 import { part } from "./compose.js";
-import { screen } from "./screen.js";
+import { page } from "./page.js";
 
 const REST_MS = 350;
 
-export const writing = part({
+export const scriptImport = part({
   wordsDesk: "line",
   pasted: "",
   pastedKind: ".txt",
@@ -64,7 +64,9 @@ export const writing = part({
     this.wordsFile = null;
     this.columns = null;
     const asked = ++this.planning;
-    setTimeout(() => { if (asked === this.planning) this.lookOver(); }, REST_MS);
+    setTimeout(() => {
+      if (asked === this.planning) this.lookOver();
+    }, REST_MS);
   },
 
   wordsForm() {
@@ -83,7 +85,10 @@ export const writing = part({
   /** What the words would make; nothing is made. */
   async lookOver() {
     const asked = ++this.planning;
-    if (!this.wordsFile && !this.pasted.trim()) { this.plan = null; return; }
+    if (!this.wordsFile && !this.pasted.trim()) {
+      this.plan = null;
+      return;
+    }
     try {
       const found = await postForm(`/api/projects/${this.project}/words/plan`, this.wordsForm());
       if (asked !== this.planning) return;
@@ -105,38 +110,63 @@ export const writing = part({
 
   /** @param {Event} event */
   setFirstRow(event) {
-    this.columns = { ...this.columns, first_row_names: /** @type {HTMLInputElement} */ (event.target).checked };
+    this.columns = {
+      ...this.columns,
+      first_row_names: /** @type {HTMLInputElement} */ (event.target).checked,
+    };
     return this.lookOver();
   },
 
   /** A number of the project's settings; nothing is none. @param {Event} event @param {string} field */
   setNumber(event, field) {
-    return this.edit({ kind: "settings", [field]: Number(/** @type {HTMLInputElement} */ (event.target).value) || 0 });
+    return this.edit({
+      kind: "settings",
+      [field]: Number(/** @type {HTMLInputElement} */ (event.target).value) || 0,
+    });
   },
 
   /** @returns {string} */
   get planText() {
     const plan = this.plan;
     if (!plan) return "";
-    const names = /** @type {Record<string, string>} */ ({ same: "as they are", punctuation: "punctuated anew", changed: "changed", new: "new", gone: "taken away" });
-    const counts = Object.entries(names).filter(([kind]) => plan.counts[kind]).map(([kind, name]) => `${plan.counts[kind]} ${name}`);
+    const names = /** @type {Record<string, string>} */ ({
+      same: "as they are",
+      punctuation: "punctuated anew",
+      changed: "changed",
+      new: "new",
+      gone: "taken away",
+    });
+    const counts = Object.entries(names)
+      .filter(([kind]) => plan.counts[kind])
+      .map(([kind, name]) => `${plan.counts[kind]} ${name}`);
     const heads = plan.headings ? `, ${this.counted(plan.headings, "heading")}` : "";
     return `${this.counted(plan.line_count, "line")}: ${counts.join(", ")}${heads}`;
   },
 
   /** @returns {string} */
-  get offeredNames() { return Object.entries(this.plan?.offers.names ?? {}).map(([name, count]) => `${name} (${count})`).join(", "); },
+  get offeredNames() {
+    return Object.entries(this.plan?.offers.names ?? {})
+      .map(([name, count]) => `${name} (${count})`)
+      .join(", ");
+  },
 
   /** @returns {any} */
   get planLength() {
     const plan = this.plan;
     if (!plan) return "";
-    const limit = plan.longest_s === null ? "" : plan.seconds <= plan.longest_s ? ` of ${this.clock(plan.longest_s)} allowed` : `, ${this.seconds(plan.seconds - plan.longest_s)} more than the ${this.clock(plan.longest_s)} allowed`;
+    const limit =
+      plan.longest_s === null
+        ? ""
+        : plan.seconds <= plan.longest_s
+          ? ` of ${this.clock(plan.longest_s)} allowed`
+          : `, ${this.seconds(plan.seconds - plan.longest_s)} more than the ${this.clock(plan.longest_s)} allowed`;
     return `${this.counted(plan.words, "word")}, ${this.counted(plan.characters, "character")}, about ${this.clock(plan.seconds)} of speech${limit}`;
   },
 
   /** @returns {boolean} */
-  get planTooLong() { return Boolean(this.plan && this.plan.longest_s !== null && this.plan.seconds > this.plan.longest_s); },
+  get planTooLong() {
+    return Boolean(this.plan && this.plan.longest_s !== null && this.plan.seconds > this.plan.longest_s);
+  },
 
   async bringWords() {
     if (!this.plan) return;
@@ -151,7 +181,10 @@ export const writing = part({
       this.plan = null;
       this.wordsFile = null;
       this.pasted = "";
-      this.tell(`Brought in: ${this.counted(this.t.lines.length, "line")}. One step of undo takes it back.`, "good");
+      this.tell(
+        `Brought in: ${this.counted(this.t.lines.length, "line")}. One step of undo takes it back.`,
+        "good",
+      );
     } catch (error) {
       this.failed(error instanceof Refusal ? error : new Error(String(error)));
     }
@@ -180,8 +213,13 @@ export const writing = part({
   },
 
   async addEntry() {
-    if (!this.entryWritten.trim() || !this.entrySaid.trim()) return this.tell("Give the word and how it sounds.", "note");
-    const done = await this.edit({ kind: "lexicon_entry", written: this.entryWritten.trim(), [this.entryKind]: this.entrySaid.trim() });
+    if (!this.entryWritten.trim() || !this.entrySaid.trim())
+      return this.tell("Give the word and how it sounds.", "note");
+    const done = await this.edit({
+      kind: "lexicon_entry",
+      written: this.entryWritten.trim(),
+      [this.entryKind]: this.entrySaid.trim(),
+    });
     if (!done) return;
     this.entryWritten = this.entrySaid = "";
     await this.askLexicon();
@@ -195,9 +233,11 @@ export const writing = part({
 
   /** A word as it is said without the lexicon's entry, or with what is given. @param {any} entry @param {boolean} after */
   async hearEntry(entry, after) {
-    const said = entry.ipa ? `ipa=${encodeURIComponent(entry.ipa)}` : `spelled=${encodeURIComponent(entry.spelled ?? "")}`;
+    const said = entry.ipa
+      ? `ipa=${encodeURIComponent(entry.ipa)}`
+      : `spelled=${encodeURIComponent(entry.spelled ?? "")}`;
     const path = `/api/projects/${this.project}/lexicon/sound.wav?written=${encodeURIComponent(entry.written)}&${after ? said : ""}`;
-    await screen.player.playSound(path, "line").catch((error) => this.failed(error));
+    await page.player.playSound(path, "line").catch((error) => this.failed(error));
   },
 
   /** @param {Event} event */

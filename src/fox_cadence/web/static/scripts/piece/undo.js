@@ -1,13 +1,34 @@
-// The revisions of the project: listed, looked at as they were, gone back to.
+// Undo and redo, and the revisions of the project: listed, looked at as they were, gone back to.
 
 import { get, post } from "../api.js";
 import { part } from "./compose.js";
 import { placed } from "../timeline.js";
-import { screen } from "./screen.js";
+import { page } from "./page.js";
 
 /** @typedef {{number: number, label: string, made_at: string, in_force: boolean}} Revision */
 
-export const revisions = part({
+export const undo = part({
+  /** @param {"undo"|"redo"} way */
+  step(way) {
+    this.changing = this.changing.then(() => this.stepOnce(way));
+    return this.changing;
+  },
+
+  /** @param {"undo"|"redo"} way */
+  async stepOnce(way) {
+    try {
+      const label = way === "undo" ? this.t.undo : this.t.redo;
+      if (!label) return;
+      this.leaveRevision();
+      this.stepHeld = true;
+      await this.take(await post(`/api/projects/${this.project}/${way}`, { based_on: this.t.revision }));
+      if (this.revisionsShown) await this.listRevisions();
+      this.tell(`${way === "undo" ? "Undone" : "Done again"}: ${label}.`, "note");
+    } catch (error) {
+      this.failed(error);
+    }
+  },
+
   revisionsShown: false,
   /** @type {Revision[]} */
   revisionList: [],
@@ -40,7 +61,7 @@ export const revisions = part({
     try {
       const found = await get(`/api/projects/${this.project}/revisions/${revision.number}`);
       this.propose(null);
-      const state = screen.told.read(found.state);
+      const state = page.told.read(found.state);
       if (!state) return this.tell("This state could not be put together; open it again.", "error");
       this.preview = { key: found.preview, timeline: placed(state) };
       this.side = "then";
@@ -57,13 +78,13 @@ export const revisions = part({
     this.forgetPreview();
     this.redraw();
     this.moved(this.at, false);
-    screen.player.prepare(this.sound());
+    page.player.prepare(this.sound());
   },
 
   showLooked() {
-    screen.stage.setTimeline(Alpine.raw(this.shown));
-    screen.player.stop();
-    screen.player.prepare(this.sound());
+    page.stage.setTimeline(Alpine.raw(this.shown));
+    page.player.stop();
+    page.player.prepare(this.sound());
     this.redraw();
     this.moved(this.at, false);
   },
@@ -72,11 +93,17 @@ export const revisions = part({
   async goBackTo(revision) {
     await this.changing;
     try {
-      const made = await post(`/api/projects/${this.project}/back`, { based_on: this.t.revision, number: revision.number });
+      const made = await post(`/api/projects/${this.project}/back`, {
+        based_on: this.t.revision,
+        number: revision.number,
+      });
       this.leaveRevision();
       await this.take(made);
       await this.listRevisions();
-      this.tell(`Back to revision ${revision.number}: ${revision.label}. Undo brings back what was there before.`, "good");
+      this.tell(
+        `Back to revision ${revision.number}: ${revision.label}. Undo brings back what was there before.`,
+        "good",
+      );
     } catch (error) {
       this.failed(error);
     }

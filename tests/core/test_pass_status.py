@@ -3,9 +3,9 @@
 import pytest
 
 from fox_cadence.core.lettering import STYLES
+from fox_cadence.core.pass_status import pass_statuses, sync_status, too_fast
 from fox_cadence.core.project import Bed, Project
 from fox_cadence.core.screen import Screen, ScreenShot, screen_of
-from fox_cadence.core.standing import standing, sync_standing, too_fast
 from fox_cadence.core.ticks import FrameRate, seconds_to_ticks
 from fox_cadence.core.timeline_builder import build_timeline
 from fox_cadence.media.fonts import caption_face
@@ -13,7 +13,7 @@ from tests.builders import simple_project, voiced
 
 
 def open_texts(project: Project, exported: int = 0) -> dict[str, str]:
-    return {each.name: each.open_text for each in standing(build_timeline(project, {}), exported)}
+    return {each.name: each.open_text for each in pass_statuses(build_timeline(project, {}), exported)}
 
 
 def test_each_pass_says_what_is_open() -> None:
@@ -26,11 +26,15 @@ def test_each_pass_says_what_is_open() -> None:
 
 
 def test_a_spilling_line_is_open_until_it_fits() -> None:
-    tight = {each.name: each for each in standing(voiced(simple_project(["one", "two"], 2.0), [1.0, 3.5]), 0)}
+    tight = {
+        each.name: each for each in pass_statuses(voiced(simple_project(["one", "two"], 2.0), [1.0, 3.5]), 0)
+    }
     assert tight["fit"].open_text == "1 spills, 1 past the end"
     assert tight["fit"].text == "1 sits"
     assert "1 spilling" in tight["export"].open_text
-    roomy = {each.name: each for each in standing(voiced(simple_project(["one", "two"], 2.0), [1.0, 1.2]), 3)}
+    roomy = {
+        each.name: each for each in pass_statuses(voiced(simple_project(["one", "two"], 2.0), [1.0, 1.2]), 3)
+    }
     assert roomy["fit"].open_text == ""
     assert roomy["fit"].text == "2 sit"
     assert (roomy["export"].open_text, roomy["export"].text) == ("", "3 files made")
@@ -45,7 +49,7 @@ def test_passes_say_what_there_is() -> None:
         captions=project.captions[:1],
         bed=Bed(clip_hash="a" * 64, duck_db=9),
     )
-    texts = {each.name: each.text for each in standing(build_timeline(project, {}), 0)}
+    texts = {each.name: each.text for each in pass_statuses(build_timeline(project, {}), 0)}
     assert texts["picture"] == "2 shots, 8.0 s, 1 locked"
     assert texts["words"] == "1 caption, 0.3 s, 1 shot silent"
     assert texts["cast"] == "narrator"
@@ -65,14 +69,14 @@ def test_sync_is_worst_where_speech_runs_past_its_room_and_its_caption() -> None
     project = simple_project(["one two", "three"], 2.0)
     late = project.captions[1].changed(in_frames=15)
     project = project.changed(captions=(project.captions[0], late))
-    found = sync_standing(voiced(project, [2.4, 1.0]))
+    found = sync_status(voiced(project, [2.4, 1.0]))
     assert found.worst_spill_ticks == pytest.approx(seconds_to_ticks(0.1 + 2.4 + 0.15 - 2.0), abs=1)
     assert (
         found.worst_caption_frames == 15
     )  # frames of the first line past its caption, or of the second before its own
     assert found.slowest == found.fastest == 1.0
     assert found.idle_ticks >= 0
-    nothing = sync_standing(build_timeline(project.changed(lines=()), {}))
+    nothing = sync_status(build_timeline(project.changed(lines=()), {}))
     assert (nothing.worst_spill_ticks, nothing.worst_caption_frames, nothing.idle_ticks) == (0, 0, 0)
 
 

@@ -8,14 +8,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from fox_cadence.core.marks import Pronunciation
-from fox_cadence.core.takes import SpanTarget, Touch, VoicingRequest, WrittenPause
+from fox_cadence.core.takes import ProsodySpan, SpanTarget, VoicingRequest, WrittenPause
 from fox_cadence.core.words import words_of
 from fox_cadence.errors import EngineError
 from fox_cadence.voices.catalogue import voice_by_id
-from fox_cadence.voices.directing import breath_in, directed
 from fox_cadence.voices.engines import Engines
 from fox_cadence.voices.ipa_signs import HIBARI_SIGNS, UnsoundedError, letters_of, rewritten
 from fox_cadence.voices.known_words import is_guessed
+from fox_cadence.voices.prosody import breath_in, directed
 from fox_cadence.voices.reading import Reading, Rest
 from fox_cadence.voices.script import script_of
 from fox_cadence.voices.spoken_forms import spoken_forms
@@ -53,7 +53,7 @@ def test_only_the_touched_words_change_their_length(lengths: list[int], data: st
     end = data.draw(st.integers(first + 1, len(lengths)))
     pace = data.draw(st.sampled_from([0.5, 0.8, 1.25, 2.0]))
     rests = {0: 3000} if len(lengths) > 2 else {}
-    made = directed(reading(lengths, rests), [Touch(first_word=first, end_word=end, pace=pace)], 1.0)
+    made = directed(reading(lengths, rests), [ProsodySpan(first_word=first, end_word=end, pace=pace)], 1.0)
     for number, (start, stop) in enumerate(made.words):
         wanted = lengths[number] / pace if first <= number < end else lengths[number]
         assert abs((stop - start) - wanted) <= 2
@@ -69,7 +69,7 @@ def test_natural_pauses_are_scaled_and_written_ones_are_not() -> None:
 
 
 def test_words_are_made_louder_where_they_are_and_nowhere_else() -> None:
-    made = directed(reading([9600] * 3, {}), [Touch(first_word=1, end_word=2, gain_db=6.0)], 1.0)
+    made = directed(reading([9600] * 3, {}), [ProsodySpan(first_word=1, end_word=2, gain_db=6.0)], 1.0)
     level = [float(np.sqrt(np.mean(made.sound[a + 2000 : b - 2000] ** 2))) for a, b in made.words]
     assert 20 * np.log10(level[1] / level[0]) == pytest.approx(6, abs=0.2)
     assert level[2] == pytest.approx(level[0], rel=0.02)
@@ -90,7 +90,7 @@ def test_a_directed_line_has_what_was_asked_of_each_word(engines: Engines, voice
     plain, _ = make_take(engines.of(voice), voice, PLAIN.changed(voice_id=voice_id))
     asked = PLAIN.changed(
         voice_id=voice_id,
-        touches=(Touch(first_word=3, end_word=4, pace=0.5),),
+        touches=(ProsodySpan(first_word=3, end_word=4, pace=0.5),),
         written=(WrittenPause(after_word=4, samples=24_000),),
         breaths=(4,),
     )
@@ -108,9 +108,12 @@ def test_a_directed_line_still_lands_on_the_length_of_a_fit(engines: Engines) ->
     voice = voice_by_id("orla")
     assert voice is not None
     target = SpanTarget(end_word=8, voiced_samples=130_000)
-    asked = PLAIN.changed(touches=(Touch(first_word=2, end_word=4, pace=0.8),), targets=(target,))
+    asked = PLAIN.changed(touches=(ProsodySpan(first_word=2, end_word=4, pace=0.8),), targets=(target,))
     take, _ = make_take(engines.of(voice), voice, asked)
-    assert take.end_sample - take.onset_sample - sum(p.end_sample - p.start_sample for p in take.pauses) == 130_000
+    assert (
+        take.end_sample - take.onset_sample - sum(p.end_sample - p.start_sample for p in take.pauses)
+        == 130_000
+    )
     assert take.stretch <= 0.025
 
 

@@ -3,4 +3,4 @@
 /** @type {{sheet: import("../sheet/sheet.js").Sheet, stage: import("../frame/stage.js").Stage,
  *   player: import("../frame/player.js").Player, pointing: import("../sheet/pointing.js").Pointing,
  *   told: import("../timeline.js").Told, state: import("../types.d.ts").ProjectJson}} */
-export const screen = /** @type {any} */ ({});
+export const page = /** @type {any} */ ({});

@@ -1,4 +1,5 @@
-"""Words brought in again after they changed elsewhere: what differs from the script of a project, line by line."""
+"""Words brought in again after they changed elsewhere: what differs from the script of a project, line by
+line."""
 
 import itertools
 from collections.abc import Mapping, Sequence
@@ -6,23 +7,25 @@ from dataclasses import dataclass
 from difflib import SequenceMatcher
 from typing import Literal
 
-from fox_cadence.core.arrange import TimedText, next_id
 from fox_cadence.core.edits import AddCaption, AddSceneText, DeleteLine, SetCaptionText, SetLineRole, SetSaid
 from fox_cadence.core.edits.base import with_line, with_lines
 from fox_cadence.core.edits.captions import in_time_order
 from fox_cadence.core.marks import Mark, sync_points
 from fox_cadence.core.project import Caption, Index, Line, Project, Role, SceneText, said_text
+from fox_cadence.core.script_layout import TimedText, next_id
 from fox_cadence.core.words import plain_words
 
 Kind = Literal["same", "punctuation", "changed", "new", "gone"]
 
 _ALIKE = 0.45
-"""The share of words two texts must have in common to be one line that was changed, not one gone and one new."""
+"""The share of words two texts must have in common to be one line that was changed, not one gone and one new.
+"""
 
 
 @dataclass(frozen=True, slots=True)
 class Step:
-    """What becomes of a line that says `before` and will say `after`. A new one has no line, one that goes no text."""
+    """What becomes of a line that says `before` and will say `after`. A new one has no line, one that goes no
+    text."""
 
     kind: Kind
     line_id: str | None
@@ -41,7 +44,9 @@ def compare_script(project: Project, texts: Sequence[TimedText]) -> list[Step]:
     for tag, a, b, c, d in SequenceMatcher(None, old, new, autojunk=False).get_opcodes():
         if tag == "equal":
             for (line, said), text in zip(lines[a:b], spoken[c:d], strict=True):
-                kind: Kind = "same" if " ".join(said.split()) == " ".join(text.words.split()) else "punctuation"
+                kind: Kind = (
+                    "same" if " ".join(said.split()) == " ".join(text.words.split()) else "punctuation"
+                )
                 steps.append(Step(kind, line.id, said, text.words, text))
         else:
             steps += _block(lines[a:b], spoken[c:d])
@@ -49,7 +54,8 @@ def compare_script(project: Project, texts: Sequence[TimedText]) -> list[Step]:
 
 
 def _block(lines: Sequence[tuple[Line, str]], texts: Sequence[TimedText]) -> list[Step]:
-    """Lines and texts that differ: each text goes with the first line after the last one used that is alike."""
+    """Lines and texts that differ: each text goes with the first line after the last one used that is
+    alike."""
     steps: list[Step] = []
     at = 0
     for text in texts:
@@ -119,17 +125,20 @@ def _added(project: Project, shot_id: str, text: str, shown: bool) -> tuple[Proj
 
 
 def _marked(project: Project, line_id: str, marks: Sequence[Mark]) -> Project:
-    """A line with the marks of the script; words held to the picture stay held, a script knows nothing of it."""
+    """A line with the marks of the script; words held to the picture stay held, a script knows nothing of
+    it."""
     line = project.line(line_id)
     return with_line(project, line.changed(marks=(*marks, *sync_points(line.marks))))
 
 
 def _in_their_order(project: Project, shot_id: str) -> Project:
-    """The captions of the lines that begin on a shot in the order of the script: laid over it anew, by their letters,
-    where they stand otherwise. Where one of them is locked nothing is moved."""
+    """The captions of the lines that begin on a shot in the order of the script: laid over it anew, by their
+    letters, where they stand otherwise. Where one of them is locked nothing is moved."""
     captions = {caption.id: caption for caption in project.captions}
     here = [line for line in project.lines if line.first_shot_id == shot_id]
-    shown = [captions[each] for line in here for each in line.caption_ids if captions[each].shot_id == shot_id]
+    shown = [
+        captions[each] for line in here for each in line.caption_ids if captions[each].shot_id == shot_id
+    ]
     if any(line.locked for line in here) or any(caption.locked or caption.pinned for caption in shown):
         return project
     starts = [caption.in_frames for caption in shown]
@@ -161,7 +170,8 @@ def _start(project: Project, line: Line, placed: Mapping[str, Caption]) -> int:
 
 
 def _with_headings(project: Project, texts: Sequence[TimedText], order: Sequence[str]) -> Project:
-    """The headings of a script on the shots of the lines after them; those that stand there with the same text stay."""
+    """The headings of a script on the shots of the lines after them; those that stand there with the same
+    text stay."""
     if not any(text.heading for text in texts):
         return project
     said = {line.scene_text_id for line in project.lines}

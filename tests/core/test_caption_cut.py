@@ -47,7 +47,11 @@ def test_the_cut_is_the_cheapest_of_all(words: list[str]) -> None:
         return total
 
     inner = range(1, len(words))
-    ways = ((*chosen, len(words)) for count in range(len(words)) for chosen in itertools.combinations(inner, count))
+    ways = (
+        (*chosen, len(words))
+        for count in range(len(words))
+        for chosen in itertools.combinations(inner, count)
+    )
     best = min(cost(way) for way in ways)
     if best < float("inf"):
         assert cost(tuple(cut_places(words, SMALL, "en"))) == pytest.approx(best)
@@ -69,7 +73,8 @@ def test_phrases_are_cut_before_words_are() -> None:
 
 
 def test_a_cut_caption_keeps_its_line_and_its_words() -> None:
-    text = "The hermit crab tries on a shell, then another, and then it goes back to the very first one it tried on."
+    text = "The hermit crab tries on a shell, then another, "
+    text += "and then it goes back to the very first one it tried on."
     project = simple_project([text, "Next."], 6.0)
     cut, label = apply_all(project, [SetHouse(caption_line_characters=20), CutCaption(caption_id="c1")])
     line = cut.lines[0]
@@ -77,7 +82,9 @@ def test_a_cut_caption_keeps_its_line_and_its_words() -> None:
     assert "cut into" in label
     assert len(shown) >= 3
     assert " ".join(caption.text for caption in shown) == text
-    assert [word.text for caption in shown for word in words_of(caption.text)] == [w.text for w in words_of(text)]
+    assert [word.text for caption in shown for word in words_of(caption.text)] == [
+        w.text for w in words_of(text)
+    ]
     for before, after in itertools.pairwise(shown):
         assert before.out_frames <= after.in_frames
 

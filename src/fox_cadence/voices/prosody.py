@@ -1,7 +1,7 @@
 """Direction inside a line: words with a pace, pitch and loudness of their own, and breaths.
 
-Done on the sound, so that every engine can be directed alike: the words are cut out of the reading, stretched and
-transposed, and laid back with crossfades; times of words and rests move along.
+Done on the sound, so that every engine can be directed alike: the words are cut out of the reading, stretched
+and transposed, and laid back with crossfades; times of words and rests move along.
 """
 
 from collections.abc import Sequence
@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from fox_cadence.core.takes import Touch
+from fox_cadence.core.takes import ProsodySpan
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.voices.reading import Reading
 from fox_cadence.voices.speech_shape import CROSSFADE, Mono, pause_of, stretch, transposed
@@ -30,8 +30,9 @@ class _Piece:
     rest: bool = False
 
 
-def directed(reading: Reading, touches: Sequence[Touch], pauses: float) -> Reading:
-    """A reading with words at their own pace, pitch and loudness, and its natural rests `pauses` times as long."""
+def directed(reading: Reading, touches: Sequence[ProsodySpan], pauses: float) -> Reading:
+    """A reading with words at their own pace, pitch and loudness, and its natural rests `pauses` times as
+    long."""
     if not touches and pauses == 1:
         return reading
     pieces = _pieces(reading, touches, pauses)
@@ -51,11 +52,13 @@ def directed(reading: Reading, touches: Sequence[Touch], pauses: float) -> Readi
         tuple((moved(start), moved(end)) for start, end in reading.words),
         tuple(replace(rest, start=moved(rest.start), end=moved(rest.end)) for rest in reading.rests),
     )
-    gains = [(made.span(touch.first_word, touch.end_word), touch.gain_db) for touch in touches if touch.gain_db]
+    gains = [
+        (made.span(touch.first_word, touch.end_word), touch.gain_db) for touch in touches if touch.gain_db
+    ]
     return replace(made, sound=_with_gains(made.sound, gains)) if gains else made
 
 
-def _pieces(reading: Reading, touches: Sequence[Touch], pauses: float) -> list[_Piece]:
+def _pieces(reading: Reading, touches: Sequence[ProsodySpan], pauses: float) -> list[_Piece]:
     """The reading cut at the borders of touches and rests, in order and without holes."""
     pace = [1.0] * len(reading.words)
     semitones = [0.0] * len(reading.words)
@@ -91,7 +94,10 @@ def _laid(sound: Mono, pieces: Sequence[_Piece]) -> tuple[Mono, list[tuple[int, 
     half = CROSSFADE // 2
     for piece in pieces:
         if piece.length > 0:
-            before, after = min(half, at, piece.start), min(half, total - at - piece.length, len(sound) - piece.end)
+            before, after = (
+                min(half, at, piece.start),
+                min(half, total - at - piece.length, len(sound) - piece.end),
+            )
             part = _made(sound[piece.start - before : piece.end + after], piece, before + after)
             _fade(part, 2 * before, 2 * after)
             made[at - before : at - before + len(part)] += part

@@ -5,12 +5,14 @@ import sqlite3
 from pathlib import Path
 
 _NOT_OURS = (
-    "The data folder may not be written to: it is read-only, or belongs to somebody else. Give yourself the right to, "
+    "The data folder may not be written to: it is read-only, or belongs to somebody else. Give yourself the "
+    "right to, "
     "then do this again."
 )
 _BY_NUMBER = {
     errno.ENOSPC: "The disk is full. What was kept before is safe; make room, then do this again.",
-    errno.EDQUOT: "Your share of the disk is used up. What was kept before is safe; make room, then do this again.",
+    errno.EDQUOT: "Your share of the disk is used up. What was kept before is safe; make room, then do this "
+    "again.",
     errno.EROFS: "The disk is read-only, so nothing can be kept there. Make it writable, then do this again.",
     errno.EACCES: _NOT_OURS,
     errno.EPERM: _NOT_OURS,
@@ -27,12 +29,13 @@ _BY_WORDS = (
 )
 
 LOCKED = (
-    "Another program holds the database of Fox Cadence. Nothing was changed and nothing is lost; close that program "
+    "Another program holds the database of Fox Cadence. Nothing was changed and nothing is lost; close that "
+    "program "
     "(a backup, a viewer of databases), then do this again."
 )
 
 
-def in_words(error: Exception, path: Path | None = None) -> str:
+def describe(error: Exception, path: Path | None = None) -> str:
     """Words for an OSError or an error of sqlite3: what happened, and what to do."""
     text = str(error).lower()
     place = f" ({path})" if path is not None else ""
@@ -45,7 +48,8 @@ def in_words(error: Exception, path: Path | None = None) -> str:
         return _BY_NUMBER[number] + place
     if isinstance(error, sqlite3.DatabaseError) and ("malformed" in text or "not a database" in text):
         return (
-            "The database of Fox Cadence is damaged. Keep a copy of the data folder as it is, then put a backup in its "
+            "The database of Fox Cadence is damaged. Keep a copy of the data folder as it is, then put a "
+            "backup in its "
             "place" + place + "."
         )
     return f"The database refused: {error}.{place}"

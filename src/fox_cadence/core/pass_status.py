@@ -14,7 +14,7 @@ from fox_cadence.core.timeline import CaptionSpan, LineSpan, Timeline
 
 
 @dataclass(frozen=True, slots=True)
-class PassStanding:
+class PassStatus:
     """One pass: `open_text` is what is left to do ('' when nothing is), `text` what there is."""
 
     name: str
@@ -36,13 +36,14 @@ def too_fast(timeline: Timeline) -> list[CaptionSpan]:
         span
         for span in timeline.captions
         # a caption that has a frame less than it needs is not yet too fast
-        if (span.out_frame - span.in_frame + 1) * frame_s * reading < characters_read(span.caption.text) - 1e-6
+        if (span.out_frame - span.in_frame + 1) * frame_s * reading
+        < characters_read(span.caption.text) - 1e-6
     ]
 
 
-def standing(
+def pass_statuses(
     timeline: Timeline, exported: int, face: Face | None = None, hurried: int | None = None
-) -> tuple[PassStanding, ...]:
+) -> tuple[PassStatus, ...]:
     """The seven passes in the order of the work.
 
     Args:
@@ -81,17 +82,23 @@ def standing(
         )
         if count
     ]
-    made = "nothing made yet" if not exported and not still else f"{counted(exported, 'file')} made" if exported else ""
+    made = (
+        "nothing made yet"
+        if not exported and not still
+        else f"{counted(exported, 'file')} made"
+        if exported
+        else ""
+    )
     return (
-        PassStanding("picture", "", shots + (f", {locked} locked" if locked else "")),
-        PassStanding("words", f"{unvoiced} unvoiced" if unvoiced else "", words + _silent_shots(without)),
-        PassStanding(
+        PassStatus("picture", "", shots + (f", {locked} locked" if locked else "")),
+        PassStatus("words", f"{unvoiced} unvoiced" if unvoiced else "", words + _silent_shots(without)),
+        PassStatus(
             "cast", f"{stale} stale" if stale else "", voices + (f", {recorded} recorded" if recorded else "")
         ),
-        PassStanding("fit", ", ".join(fit), _settled(states)),
-        PassStanding("lettering", ", ".join(lettering), style),
-        PassStanding("sound", "", f"bed ducks {project.bed.duck_db:.0f} dB" if project.bed else "no bed"),
-        PassStanding("export", ", ".join(still), made),
+        PassStatus("fit", ", ".join(fit), _settled(states)),
+        PassStatus("lettering", ", ".join(lettering), style),
+        PassStatus("sound", "", f"bed ducks {project.bed.duck_db:.0f} dB" if project.bed else "no bed"),
+        PassStatus("export", ", ".join(still), made),
     )
 
 
@@ -110,9 +117,10 @@ def _undrawn(timeline: Timeline, face: Face) -> int:
 
 
 @dataclass(frozen=True, slots=True)
-class SyncStanding:
-    """How the piece stands in sync: the worst cut-to-voice (speech past its room, ticks), the worst caption-to-word
-    (frames of speech that no caption of its own shows), slowest and fastest pace, idle time in the windows."""
+class SyncStatus:
+    """How the piece stands in sync: the worst cut-to-voice (speech past its room, ticks), the worst
+    caption-to-word (frames of speech that no caption of its own shows), slowest and fastest pace, idle time
+    in the windows."""
 
     worst_spill_ticks: int
     worst_caption_frames: int
@@ -121,7 +129,7 @@ class SyncStanding:
     idle_ticks: int
 
 
-def sync_standing(timeline: Timeline, kept: Kept[CaptionSpan, int] | None = None) -> SyncStanding:
+def sync_status(timeline: Timeline, kept: Kept[CaptionSpan, int] | None = None) -> SyncStatus:
     """How the piece stands; `kept` keeps what was found of captions from one timeline to the next."""
     kept = kept or Kept()
     rate = timeline.project.rate
@@ -132,9 +140,11 @@ def sync_standing(timeline: Timeline, kept: Kept[CaptionSpan, int] | None = None
         span = lines.get(shown.line_id or "")
         if span is not None:
             known = kept.get(shown, (span, rate))
-            found = kept.keep(shown, (span, rate), _unshown_frames(shown, span, rate)) if known is None else known
+            found = (
+                kept.keep(shown, (span, rate), _unshown_frames(shown, span, rate)) if known is None else known
+            )
             worst_caption = max(worst_caption, found)
-    return SyncStanding(
+    return SyncStatus(
         max((span.spill_ticks for span in timeline.lines), default=0),
         worst_caption,
         min(paces),
@@ -179,5 +189,9 @@ def _settled(states: Counter[LineState]) -> str:
         (LineState.LEANS, "leans", "lean"),
         (LineState.FLOATS, "floats", "float"),
     )
-    parts = [f"{states[state]} {one if states[state] == 1 else many}" for state, one, many in named if states[state]]
+    parts = [
+        f"{states[state]} {one if states[state] == 1 else many}"
+        for state, one, many in named
+        if states[state]
+    ]
     return ", ".join(parts) or "no line yet"

@@ -6,8 +6,8 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Depends, File, Form, Response, UploadFile
 from pydantic import BaseModel, Field, ValidationError
 
-from fox_cadence.actions.writing import Choices, How, Plan, Source, bring_words, overview, plan_words
-from fox_cadence.core.arrange import Layout
+from fox_cadence.actions.script_import import Choices, How, Plan, Source, bring_words, overview, plan_words
+from fox_cadence.core.script_layout import Layout
 from fox_cadence.errors import ClashError, InputError
 from fox_cadence.formats import LARGEST_BYTES
 from fox_cadence.formats.csv_rows import Columns

@@ -13,8 +13,9 @@ LONGEST_HOURS = 24
 _MOST_TICKS = LONGEST_HOURS * 3600 * TICKS_PER_SECOND
 
 
-def faults_of(project: Project) -> Iterator[str]:
-    """What would break where the project is shown: ids that stand twice or name nothing, times beyond all measure."""
+def integrity_errors(project: Project) -> Iterator[str]:
+    """What would break where the project is shown: ids that stand twice or name nothing, times beyond all
+    measure."""
     for kind, ids in (
         ("shot", [shot.id for shot in project.shots]),
         ("caption", [caption.id for caption in project.captions]),

@@ -3,13 +3,13 @@ from typing import Any
 import pytest
 
 from fox_cadence.core.edits import Applied, SetCaptionText, SetSaid, SetShotLength, apply_all
+from fox_cadence.core.integrity import integrity_errors
 from fox_cadence.core.project import Project
-from fox_cadence.core.soundness import faults_of
 from tests.builders import simple_project
 
 
 def test_a_project_of_ours_has_no_fault() -> None:
-    assert list(faults_of(simple_project(["One pool.", "Another."]))) == []
+    assert list(integrity_errors(simple_project(["One pool.", "Another."]))) == []
 
 
 @pytest.mark.parametrize(
@@ -38,7 +38,7 @@ def test_what_would_break_the_page_is_named(where: tuple[Any, ...], value: Any, 
     for part in where[:-1]:
         at = at[part]
     at[where[-1]] = value
-    assert any(said in fault for fault in faults_of(Project.model_validate(document)))
+    assert any(said in fault for fault in integrity_errors(Project.model_validate(document)))
 
 
 def test_fields_of_a_newer_version_survive_edits() -> None:
