@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from fox_cadence.core.fit.active_set import ActiveSet
 from fox_cadence.core.fit.problem import FitProblem, Flags, Floats, Ints
 from fox_cadence.core.fit.program import Program, build_program
 from fox_cadence.core.fit.rows import Rule
@@ -98,7 +99,7 @@ def settle_on_frames(problem: FitProblem, program: Program, solution: Solution) 
         frames = _steps(nearest.astype(np.int64)) + grid.overlap
         return WholeFrames(frames, program, solution)
     spill = solution.x[program.columns.spill]
-    fixed = _Fixed(problem, program, grid)
+    fixed = _Fixed(problem, program, grid, solution)
     best = fixed.solve(_round_cuts(exact, _leaning(problem, program, solution), grid))
     for position in _suspects(problem, best, spill):
         if _worse(best, spill) <= _WORSE_S:
@@ -121,9 +122,8 @@ def _leaning(problem: FitProblem, program: Program, solution: Solution) -> Float
         np.add.at(press, lines.until, np.maximum(solution.duals[program.rows(Rule.END)[0]], 0))
         np.add.at(press, lines.led_shot, np.maximum(solution.duals[program.rows(Rule.LED_END)[0]], 0))
         np.add.at(press, lines.first, np.minimum(solution.duals[program.rows(Rule.START)[0]], 0))
-    middle = (
-        0.5 + _ON_FRAME
-    )  # a cut just between two frames goes to the later one, whatever the solver's last digit
+    # a cut just between two frames goes to the later one, whatever the solver's last digit
+    middle = 0.5 + _ON_FRAME
     return np.where(press > _PRESSED, 1 - _NEARLY, np.where(press < -_PRESSED, _NEARLY, middle))[1:]
 
 
@@ -161,25 +161,34 @@ def _round_cuts(exact: Floats, added: Floats, grid: _Grid) -> Ints:
 
 class _Fixed:
     """The fit with its cuts given: the same program with other bounds. Sync points that can't be met may
-    slip."""
+    slip.
 
-    def __init__(self, problem: FitProblem, relaxed: Program, grid: _Grid) -> None:
-        self._problem, self._relaxed, self._grid = problem, relaxed, grid
+    What binds in the answer before rounding mostly binds after it, so that an answer follows from there; only
+    where it does not is the program solved again.
+    """
+
+    def __init__(self, problem: FitProblem, relaxed: Program, grid: _Grid, near: Solution) -> None:
+        self._problem, self._relaxed, self._grid, self._near = problem, relaxed, grid, near
+        self._binding = ActiveSet(relaxed)
         self._solver: Solver | None = None
 
     def solve(self, cuts: Ints) -> WholeFrames:
         frames = _steps(cuts) + self._grid.overlap
         lengths = np.asarray(frames * self._problem.frame_s, dtype=np.float64)
         program = _with_lengths(self._relaxed, lengths)
-        if self._solver is None:
-            self._solver = Solver(program)
-            solution = self._solver.solve()
-        else:
-            solution = self._solver.solve_within(program.lower, program.upper)
+        solution = self._binding.solve(program.lower, program.upper, self._near) or self._solved(program)
         if solution.status is not Status.SOLVED and len(self._problem.syncs):
             program = _with_lengths(build_program(self._problem, elastic=True), lengths)
             solution = Solver(program).solve()
+        elif solution.status is Status.SOLVED:
+            self._near = solution
         return WholeFrames(frames, program, solution)
+
+    def _solved(self, program: Program) -> Solution:
+        if self._solver is None:
+            self._solver = Solver(program)
+            return self._solver.solve()
+        return self._solver.solve_within(program.lower, program.upper)
 
 
 def _with_lengths(program: Program, lengths: Floats) -> Program:

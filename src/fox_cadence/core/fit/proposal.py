@@ -41,9 +41,8 @@ def propose_for(timeline: Timeline, problem: FitProblem, held: frozenset[str] = 
     be had."""
     proposal = _propose_within(timeline, problem, held)
     outside = outside_the_piece(timeline, proposal) if proposal.status is Status.SOLVED else ()
-    for _ in range(
-        _MOST_LONGER if outside else 0
-    ):  # with more room at the end the lines before it may take some of it
+    # with more room at the end the lines before it may take some of it
+    for _ in range(_MOST_LONGER if outside else 0):
         longer = with_longer_end(timeline, problem, proposal)
         better = _propose_within(timeline, longer, held) if longer is not None else None
         if longer is None or better is None or better.status is not Status.SOLVED:

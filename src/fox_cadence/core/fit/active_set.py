@@ -1,0 +1,144 @@
+"""The answer to a program of which a near one has been answered, from what binds there.
+
+With the rules that bind known, the optimality conditions are one sparse symmetric system. Its answer is
+right where every rule holds and every price has the sign it must have; where not, the rules that are broken
+bind and those with a wrong price do not, and it is solved again (the primal-dual active set method:
+Hintermüller, Ito, Kunisch, The primal-dual active set strategy as a semismooth Newton method, SIAM J. Optim.
+13, 2002). After a few rounds it has settled, or the program is left to the solver.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+from scipy import sparse
+from scipy.sparse.linalg import splu
+
+from fox_cadence.core.fit.problem import Flags, Floats
+from fox_cadence.core.fit.program import Program
+from fox_cadence.core.fit.solver import Solution, Status
+
+_MOST_ROUNDS = 8
+_BROKEN_S = 1e-9
+"""A rule missed by more is broken: a tenth of what the solver itself may miss (solver.py)."""
+
+_WRONG = 1e-8
+_BINDS = 1e-6
+_PIVOT = 1e-11
+"""Added to the diagonal, so that rules that say the same twice have an answer; refinement takes it off."""
+
+_REFINED = 1e-11
+
+
+@dataclass(frozen=True)
+class _Binding:
+    """Rows that bind at their upper and at their lower bound; those with equal bounds are among the upper."""
+
+    upper: Flags
+    lower: Flags
+
+
+class ActiveSet:
+    """A program made ready to be answered from a near answer, with other bounds each time."""
+
+    def __init__(self, program: Program) -> None:
+        self._program = program
+        self._rows = sparse.csr_matrix(program.A)
+        entries = np.diff(self._rows.indptr)
+        self._single = entries == 1
+        first = self._rows.indptr[:-1][self._single]
+        self._column = np.full(len(entries), -1)
+        self._column[self._single] = self._rows.indices[first]
+        self._factor = np.ones(len(entries))
+        self._factor[self._single] = self._rows.data[first]
+        self._cost = sparse.csr_matrix(program.P)
+
+    def solve(self, lower: Floats, upper: Floats, near: Solution) -> Solution | None:
+        """The least cost within other bounds, beginning with what binds in a near answer.
+
+        Returns:
+            None where that does not settle it within a few rounds.
+        """
+        equal = lower == upper
+        binding = _Binding(
+            (near.duals > _BINDS) & np.isfinite(upper) | equal,
+            (near.duals < -_BINDS) & np.isfinite(lower) & ~equal,
+        )
+        for number in range(1, _MOST_ROUNDS + 1):
+            found = self._with(binding, lower, upper)
+            if found is None:
+                return None
+            x, duals = found
+            rows = self._rows @ x
+            over, under = (rows - upper > _BROKEN_S) & ~equal, (lower - rows > _BROKEN_S) & ~equal
+            loose_upper = binding.upper & ~equal & (duals < -_WRONG)
+            loose_lower = binding.lower & (duals > _WRONG)
+            if not (over.any() or under.any() or loose_upper.any() or loose_lower.any()):
+                if np.max(np.abs(rows[equal] - upper[equal]), initial=0.0) > 1e-8:
+                    return None
+                return Solution(Status.SOLVED, x, duals, self._program.cost(x), number)
+            binding = _Binding(binding.upper & ~loose_upper | over, binding.lower & ~loose_lower | under)
+        return None
+
+    def _with(self, binding: _Binding, lower: Floats, upper: Floats) -> tuple[Floats, Floats] | None:
+        """The answer and its prices where just these rows bind; None where they can't all be met."""
+        program, count = self._program, len(self._program.q)
+        bound = np.where(binding.upper, upper, lower)
+        binds = binding.upper | binding.lower
+        single = np.flatnonzero(binds & self._single)
+        columns, unique = np.unique(self._column[single], return_index=True)
+        single = single[unique]
+        x = np.zeros(count)
+        x[columns] = bound[single] / self._factor[single]
+        free = np.ones(count, dtype=np.bool_)
+        free[columns] = False
+        several = np.flatnonzero(binds & ~self._single)
+        matrix = self._rows[several]
+        right = bound[several] - matrix @ x
+        wanted = -program.q - self._cost @ x
+        place = np.flatnonzero(free)
+        inner = self._cost[place][:, place]
+        across = matrix[:, place]
+        meant = np.diff(across.indptr) > 0
+        across, right, several = across[meant], right[meant], several[meant]
+        answer = _system(inner, across, wanted[place], right)
+        if answer is None:
+            return None
+        x[place] = answer[: len(place)]
+        duals = np.zeros(len(bound))
+        duals[several] = answer[len(place) :]
+        slope = self._cost @ x + program.q + self._rows.T @ duals
+        duals[single] = -slope[columns] / self._factor[single]
+        return x, duals
+
+
+def _system(
+    inner: sparse.csr_matrix, across: sparse.csr_matrix, first: Floats, second: Floats
+) -> Floats | None:
+    """The answer of [inner across'; across 0] z = [first; second]; None where there is none."""
+    count, rules = inner.shape[0], across.shape[0]
+    size = count + rules
+    if not size:
+        return np.zeros(0)
+    a, b = inner.tocoo(), across.tocoo()
+    rows = np.concatenate([a.row, b.row + count, b.col])
+    columns = np.concatenate([a.col, b.col, b.row + count])
+    values = np.concatenate([a.data, b.data, b.data])
+    exact = sparse.csc_matrix((values, (rows, columns)), shape=(size, size))
+    pivots = np.concatenate([np.full(count, _PIVOT), np.full(rules, -_PIVOT)])
+    try:
+        factors = splu(
+            (exact + sparse.diags(pivots, format="csc")).tocsc(),
+            permc_spec="MMD_AT_PLUS_A",
+            diag_pivot_thresh=0.0,
+            options={"SymmetricMode": True},
+        )
+    except RuntimeError:  # exactly singular
+        return None
+    right = np.concatenate([first, second])
+    answer = factors.solve(right)
+    for _ in range(4):
+        missing = right - exact @ answer
+        if np.max(np.abs(missing)) < _REFINED:
+            break
+        answer = answer + factors.solve(missing)
+    return answer if bool(np.isfinite(answer).all()) else None
