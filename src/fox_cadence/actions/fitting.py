@@ -8,7 +8,7 @@ from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.edits import Applied, apply_all
 from fox_cadence.core.fit.conflicts import Conflict, find_conflict
 from fox_cadence.core.fit.ending import wishes_against
-from fox_cadence.core.fit.plan import Proposal, project_with_shots
+from fox_cadence.core.fit.plan import Proposal
 from fox_cadence.core.fit.proposal import propose
 from fox_cadence.core.fit.remedies import Remedy, remedies
 from fox_cadence.core.fit.solver import Status
@@ -44,7 +44,7 @@ class Fitted:
         """The shots with the lengths they would have; none where there is no proposal."""
         if self.proposal.status is not Status.SOLVED:
             return ()
-        return shot_spans(project_with_shots(self.project, self.proposal.shot_frames))
+        return shot_spans(self.project, self.proposal.shot_frames)
 
 
 @dataclass(frozen=True, slots=True)

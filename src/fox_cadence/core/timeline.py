@@ -1,7 +1,7 @@
 """A project resolved into the times of the piece: what the sheet, the player and every export read."""
 
 import itertools
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -179,12 +179,14 @@ class Timeline:
         return self.project.rate.ticks(self.total_frames)
 
 
-def shot_spans(project: Project) -> tuple[ShotSpan, ...]:
+def shot_spans(project: Project, lengths: Sequence[int] | None = None) -> tuple[ShotSpan, ...]:
+    """The shots one after the other, as long as they are or with other lengths (frames)."""
     spans: list[ShotSpan] = []
     at = 0
-    for shot, overlap in zip(project.shots, overlap_frames(project), strict=True):
-        spans.append(ShotSpan(shot, at, at + shot.length_frames))
-        at += shot.length_frames - overlap
+    frames = lengths if lengths is not None else [shot.length_frames for shot in project.shots]
+    for shot, length, overlap in zip(project.shots, frames, overlap_frames(project), strict=True):
+        spans.append(ShotSpan(shot, at, at + length))
+        at += length - overlap
     return tuple(spans)
 
 
@@ -196,21 +198,22 @@ def window_of(
     A caption that leads narrows it: the words must fall within the time it is shown, and neither start early
     nor run on late. Nor does a line run on past the end of the piece, which is that of the last of `shots`.
     """
-    rate, house = project.rate, project.house
-    start = rate.ticks(shots[line.first_shot_id].start_frame) + house.lead_ticks
-    end = rate.ticks(shots[line.last_shot_id].end_frame) - house.tail_ticks
+    frame, house = project.rate.frame_ticks, project.house
+    start = shots[line.first_shot_id].start_frame * frame + house.lead_ticks
+    end = shots[line.last_shot_id].end_frame * frame - house.tail_ticks
     early = house.longest_j_cut_ticks if line.longest_j_cut_ticks is None else line.longest_j_cut_ticks
     late = house.longest_l_cut_ticks if line.longest_l_cut_ticks is None else line.longest_l_cut_ticks
     if line.caption_ids:
         first, last = captions[line.caption_ids[0]], captions[line.caption_ids[-1]]
         if first.leads:
-            start = max(start, rate.ticks(shots[first.shot_id].start_frame + first.in_frames))
+            start = max(start, (shots[first.shot_id].start_frame + first.in_frames) * frame)
             early = 0
         if last.leads:
-            end = min(end, rate.ticks(shots[last.shot_id].start_frame + last.out_frames))
+            end = min(end, (shots[last.shot_id].start_frame + last.out_frames) * frame)
             late = 0
-    end_of_piece = rate.ticks(next(reversed(shots.values())).end_frame)
-    return Window(start, end, early, max(0, min(late, end_of_piece - end)))
+    if late:
+        late = max(0, min(late, next(reversed(shots.values())).end_frame * frame - end))
+    return Window(start, end, early, late)
 
 
 def next_starts(lines: list[tuple[int, int]]) -> list[int | None]:

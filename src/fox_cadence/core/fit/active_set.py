@@ -26,7 +26,7 @@ _BINDS = 1e-6
 _PIVOT = 1e-11
 """Added to the diagonal, so that rules that say the same twice have an answer; refinement takes it off."""
 
-_REFINED = 1e-11
+_REFINED, _MOST_REFINED = 1e-11, 4
 
 
 @dataclass(frozen=True)
@@ -43,14 +43,16 @@ class ActiveSet:
     def __init__(self, program: Program) -> None:
         self._program = program
         self._rows = sparse.csr_matrix(program.A)
+        self._cost = sparse.csr_matrix(program.P)
+        self._a, self._p = self._rows.tocoo(), self._cost.tocoo()
         entries = np.diff(self._rows.indptr)
         self._single = entries == 1
+        """Rows about one column: where they bind, they settle it."""
         first = self._rows.indptr[:-1][self._single]
         self._column = np.full(len(entries), -1)
         self._column[self._single] = self._rows.indices[first]
         self._factor = np.ones(len(entries))
         self._factor[self._single] = self._rows.data[first]
-        self._cost = sparse.csr_matrix(program.P)
 
     def solve(self, lower: Floats, upper: Floats, near: Solution) -> Solution | None:
         """The least cost within other bounds, beginning with what binds in a near answer.
@@ -81,63 +83,63 @@ class ActiveSet:
 
     def _with(self, binding: _Binding, lower: Floats, upper: Floats) -> tuple[Floats, Floats] | None:
         """The answer and its prices where just these rows bind; None where they can't all be met."""
-        program, count = self._program, len(self._program.q)
+        program, a, p = self._program, self._a, self._p
         bound = np.where(binding.upper, upper, lower)
         binds = binding.upper | binding.lower
         single = np.flatnonzero(binds & self._single)
         columns, unique = np.unique(self._column[single], return_index=True)
         single = single[unique]
-        x = np.zeros(count)
+        x = np.zeros(len(program.q))
         x[columns] = bound[single] / self._factor[single]
-        free = np.ones(count, dtype=np.bool_)
+        free = np.ones(len(x), dtype=np.bool_)
         free[columns] = False
-        several = np.flatnonzero(binds & ~self._single)
-        matrix = self._rows[several]
-        right = bound[several] - matrix @ x
-        wanted = -program.q - self._cost @ x
-        place = np.flatnonzero(free)
-        inner = self._cost[place][:, place]
-        across = matrix[:, place]
-        meant = np.diff(across.indptr) > 0
-        across, right, several = across[meant], right[meant], several[meant]
-        answer = _system(inner, across, wanted[place], right)
+        place = np.cumsum(free) - 1
+        across = (binds & ~self._single)[a.row] & free[a.col]
+        rules = np.zeros(len(bound), dtype=np.bool_)
+        rules[a.row[across]] = True
+        rule = np.cumsum(rules) - 1
+        inner = free[p.row] & free[p.col]
+        count, size = int(free.sum()), int(free.sum()) + int(rules.sum())
+        across_rows, across_columns = rule[a.row[across]] + count, place[a.col[across]]
+        pivots = np.full(size, _PIVOT)
+        pivots[count:] = -_PIVOT
+        every = np.arange(size)
+        matrix = sparse.csc_matrix(
+            (
+                np.concatenate([p.data[inner], a.data[across], a.data[across], pivots]),
+                (
+                    np.concatenate([place[p.row[inner]], across_rows, across_columns, every]),
+                    np.concatenate([place[p.col[inner]], across_columns, across_rows, every]),
+                ),
+            ),
+            shape=(size, size),
+        )
+        settled = self._rows @ x
+        right = np.concatenate([-(program.q + self._cost @ x)[free], bound[rules] - settled[rules]])
+        answer = _answer(matrix, pivots, right)
         if answer is None:
             return None
-        x[place] = answer[: len(place)]
+        x[free] = answer[:count]
         duals = np.zeros(len(bound))
-        duals[several] = answer[len(place) :]
-        slope = self._cost @ x + program.q + self._rows.T @ duals
+        duals[rules] = answer[count:]
+        slope = self._cost @ x + program.q + duals @ self._rows
         duals[single] = -slope[columns] / self._factor[single]
         return x, duals
 
 
-def _system(
-    inner: sparse.csr_matrix, across: sparse.csr_matrix, first: Floats, second: Floats
-) -> Floats | None:
-    """The answer of [inner across'; across 0] z = [first; second]; None where there is none."""
-    count, rules = inner.shape[0], across.shape[0]
-    size = count + rules
-    if not size:
-        return np.zeros(0)
-    a, b = inner.tocoo(), across.tocoo()
-    rows = np.concatenate([a.row, b.row + count, b.col])
-    columns = np.concatenate([a.col, b.col, b.row + count])
-    values = np.concatenate([a.data, b.data, b.data])
-    exact = sparse.csc_matrix((values, (rows, columns)), shape=(size, size))
-    pivots = np.concatenate([np.full(count, _PIVOT), np.full(rules, -_PIVOT)])
+def _answer(matrix: sparse.csc_matrix, pivots: Floats, right: Floats) -> Floats | None:
+    """The answer of a system without the `pivots` that were added to its diagonal; None where there is none."""
+    if not len(right):
+        return right
     try:
         factors = splu(
-            (exact + sparse.diags(pivots, format="csc")).tocsc(),
-            permc_spec="MMD_AT_PLUS_A",
-            diag_pivot_thresh=0.0,
-            options={"SymmetricMode": True},
+            matrix, permc_spec="MMD_AT_PLUS_A", diag_pivot_thresh=0.0, options={"SymmetricMode": True}
         )
     except RuntimeError:  # exactly singular
         return None
-    right = np.concatenate([first, second])
     answer = factors.solve(right)
-    for _ in range(4):
-        missing = right - exact @ answer
+    for _ in range(_MOST_REFINED):
+        missing = right - matrix @ answer + pivots * answer
         if np.max(np.abs(missing)) < _REFINED:
             break
         answer = answer + factors.solve(missing)

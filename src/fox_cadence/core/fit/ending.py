@@ -12,7 +12,7 @@ from dataclasses import replace
 import numpy as np
 
 from fox_cadence.core.edits import SetLock, SetSettings, SetShotGivesWay, SetShotLimits
-from fox_cadence.core.fit.plan import Proposal, project_with_shots
+from fox_cadence.core.fit.plan import Proposal
 from fox_cadence.core.fit.problem import FitProblem
 from fox_cadence.core.fit.program import Program
 from fox_cadence.core.fit.solver import Solution
@@ -21,7 +21,7 @@ from fox_cadence.core.outside import past
 from fox_cadence.core.project import Project
 from fox_cadence.core.shot_limits import gives_way, overlap_frames
 from fox_cadence.core.ticks import TICKS_PER_SECOND, ticks_to_seconds
-from fox_cadence.core.timeline import Timeline, shot_spans
+from fox_cadence.core.timeline import Timeline
 
 _ON_FRAME = 1e-6
 
@@ -116,5 +116,5 @@ def _against(project: Project) -> Iterator[Wish]:
 
 
 def _end_ticks(timeline: Timeline, proposal: Proposal) -> int:
-    project = project_with_shots(timeline.project, proposal.shot_frames)
-    return project.rate.ticks(shot_spans(project)[-1].end_frame)
+    project = timeline.project
+    return project.rate.ticks(sum(proposal.shot_frames) - sum(overlap_frames(project)))

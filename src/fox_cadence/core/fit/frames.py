@@ -138,23 +138,26 @@ def _worse(found: WholeFrames, wanted_spill: Floats) -> float:
 
 def _round_cuts(exact: Floats, added: Floats, grid: _Grid) -> Ints:
     """A near frame for each cut within the limits of its shot, in one pass down and one pass up."""
-    n = len(exact)
-    high = [0] * n
-    low = [0] * n
-    at_high = at_low = 0
-    for index in range(n):  # what can be reached at all, from the start
-        at_low = max(at_low + int(grid.low[index]), int(grid.cut_low[index]))
-        at_high = min(at_high + int(grid.high[index]), int(grid.cut_high[index]))
-        low[index], high[index] = at_low, at_high
-    for index in range(n - 2, -1, -1):  # and from which the end can be reached
-        low[index] = max(low[index], low[index + 1] - int(grid.high[index + 1]))
-        high[index] = min(high[index], high[index + 1] - int(grid.low[index + 1]))
+    shortest, longest, cut_low, cut_high = (
+        each.tolist() for each in (grid.low, grid.high, grid.cut_low, grid.cut_high)
+    )
+    low: list[int] = []
+    high: list[int] = []
+    at_low = at_high = 0
+    for index, least in enumerate(shortest):  # what can be reached at all, from the start
+        at_low = max(at_low + least, cut_low[index])
+        at_high = min(at_high + longest[index], cut_high[index])
+        low.append(at_low)
+        high.append(at_high)
+    for index in range(len(low) - 2, -1, -1):  # and from which the end can be reached
+        low[index] = max(low[index], low[index + 1] - longest[index + 1])
+        high[index] = min(high[index], high[index + 1] - shortest[index + 1])
     cuts: list[int] = []
     at = 0
-    for index, value in enumerate(exact + added):
-        least = max(low[index], at + int(grid.low[index]))
-        most = min(high[index], at + int(grid.high[index]))
-        at = min(max(int(np.floor(value)), least), max(least, most))
+    for index, wanted in enumerate(np.floor(exact + added).astype(np.int64).tolist()):
+        least = max(low[index], at + shortest[index])
+        most = min(high[index], at + longest[index])
+        at = min(max(wanted, least), max(least, most))
         cuts.append(at)
     return np.array(cuts, dtype=np.int64)
 

@@ -78,8 +78,7 @@ def _read(
 ) -> Proposal:
     frames = tuple(int(count) for count in whole.frames)
     lines = read_lines(timeline, problem, whole, held)
-    project = project_with_shots(timeline.project, frames)
-    shots = {span.shot.id: span for span in shot_spans(project)}
+    shots = {span.shot.id: span for span in shot_spans(timeline.project, frames)}
     return Proposal(
         status=Status.SOLVED,
         cost=whole.solution.cost,

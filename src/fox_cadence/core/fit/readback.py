@@ -7,7 +7,7 @@ import numpy as np
 from fox_cadence.core.fit.captions import SpokenCaption, caption_frames
 from fox_cadence.core.fit.explain import shot_names
 from fox_cadence.core.fit.frames import WholeFrames
-from fox_cadence.core.fit.plan import LinePlan, project_with_shots
+from fox_cadence.core.fit.plan import LinePlan
 from fox_cadence.core.fit.problem import FitProblem, Floats, Ints
 from fox_cadence.core.marks import sync_points
 from fox_cadence.core.project import Line, SpanLength
@@ -69,9 +69,9 @@ class _Reader:
         self, timeline: Timeline, problem: FitProblem, whole: WholeFrames, held: frozenset[str]
     ) -> None:
         self.timeline, self.held = timeline, held
-        project = project_with_shots(timeline.project, tuple(whole.frames.tolist()))
+        project = timeline.project
         self._house, self._frame_ticks = project.house, project.rate.frame_ticks
-        shots = {span.shot.id: span for span in shot_spans(project)}
+        shots = {span.shot.id: span for span in shot_spans(project, whole.frames.tolist())}
         captions = {caption.id: caption for caption in project.captions}
         self._windows = [window_of(project, span.line, shots, captions) for span in timeline.lines]
         self._cuts = [span.start_frame * self._frame_ticks for span in shots.values()]
