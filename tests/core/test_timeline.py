@@ -1,11 +1,14 @@
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
 from fox_cadence.core.fit.proposal import apply_proposal, propose
 from fox_cadence.core.pass_status import pass_statuses, too_fast
 from fox_cadence.core.project import Placement, Role, SpanLength
 from fox_cadence.core.states import LineState
 from fox_cadence.core.ticks import seconds_to_ticks
 from fox_cadence.core.timeline import Timeline
-from fox_cadence.core.timeline_builder import build_timeline
-from tests.builders import simple_project, take_of, voiced
+from fox_cadence.core.timeline_builder import KeptSpans, build_timeline
+from tests.builders import simple_project, take_of, timelines, voiced
 
 
 def states(timeline: Timeline) -> list[LineState]:
@@ -110,3 +113,37 @@ def test_a_placed_line_never_sounds_before_the_one_before_it_has_ended() -> None
     first, second = build_timeline(project, takes).lines
     assert first.end_ticks > seconds_to_ticks(2)
     assert second.start_ticks >= first.end_ticks
+
+
+@settings(max_examples=60)
+@given(timelines(), st.data())
+def test_a_timeline_made_of_kept_spans_is_the_one_made_anew(timeline: Timeline, data: st.DataObject) -> None:
+    """Whatever came before: shots that grow and shrink, words that change, lines that go and come back."""
+    takes = {span.take.id: span.take for span in timeline.lines if span.take is not None}
+    kept, first = KeptSpans(), timeline.project
+    project = first
+    for _ in range(data.draw(st.integers(1, 5))):
+        what = data.draw(st.sampled_from(["shot", "words", "take", "back", "rules"]))
+        if what == "shot":
+            chosen = data.draw(st.sampled_from(project.shots))
+            longer = chosen.changed(
+                length_frames=max(12, chosen.length_frames + data.draw(st.integers(-9, 9)))
+            )
+            project = project.changed(shots=tuple(longer if s.id == chosen.id else s for s in project.shots))
+        elif what == "words" and project.captions:
+            place = data.draw(st.integers(0, len(project.captions) - 1))
+            captions = list(project.captions)
+            captions[place] = captions[place].changed(
+                text=data.draw(st.sampled_from(["One pool.", "a b c d"]))
+            )
+            project = project.changed(captions=tuple(captions))
+        elif what == "take" and project.lines:
+            place = data.draw(st.integers(0, len(project.lines) - 1))
+            lines = list(project.lines)
+            lines[place] = lines[place].changed(take_id=None)
+            project = project.changed(lines=tuple(lines))
+        elif what == "rules":
+            project = project.changed(house=project.house.changed(gap_ticks=data.draw(st.integers(0, 10**8))))
+        else:
+            project = first
+        assert build_timeline(project, takes, kept=kept) == build_timeline(project, takes)

@@ -78,16 +78,21 @@ def try_edits(
     if head.revision != based_on:
         raise ClashError(based_on, head.revision)
     project, _ = apply_all(head.project, edits)
-    return _fitted(workspace, head, project, keep or Keep(), explain=False)
+    keep = keep or Keep()
+    timeline = workspace.timeline(_holding(project, keep))
+    proposal = propose(timeline, keep.line_ids, workspace.newest_trials.get(project_id))
+    if proposal.basis is not None:  # the next step of a drag goes on from here
+        workspace.newest_trials[project_id] = proposal.basis
+    return Fitted(project_id, head.revision, project, timeline, proposal, keep)
 
 
-def _fitted(workspace: Workspace, head: Head, project: Project, keep: Keep, explain: bool = True) -> Fitted:
+def _fitted(workspace: Workspace, head: Head, project: Project, keep: Keep) -> Fitted:
     timeline = workspace.timeline(_holding(project, keep))
     proposal = propose(timeline, keep.line_ids)
     conflict = None
-    if explain and proposal.status is not Status.SOLVED and project.shots:
+    if proposal.status is not Status.SOLVED and project.shots:
         conflict = find_conflict(timeline.project, workspace.timeline)
-    elif explain and proposal.outside:
+    elif proposal.outside:
         conflict = _outside(timeline.project, proposal)
     return Fitted(head.project_id, head.revision, project, timeline, proposal, keep, conflict)
 

@@ -23,9 +23,9 @@ from fox_cadence.core.timeline import (
 )
 from fox_cadence.core.words import Word, same_words, share_words, words_of
 
-_FAR_FRAMES = 20_000
-"""No line runs on so long after its last shot: how far off the end of the piece is, is not looked at beyond
-this."""
+_FAR_FRAMES = 1_200
+"""No line runs on so long after its last shot (10 s at most, core/edits/lines.py): how far off the end of the
+piece is, is not looked at beyond this."""
 
 
 @dataclass
@@ -34,7 +34,8 @@ class KeptSpans:
     the same spans where nothing has changed. It belongs to whoever builds timelines one after the other."""
 
     spoken: Kept[Take, LineSpeech] = field(default_factory=Kept)
-    lines: Kept[Line, LineSpan] = field(default_factory=Kept)
+    lines: Kept[Line, tuple[int, LineSpan]] = field(default_factory=Kept)
+    """With the start of its first shot, in ticks."""
     marked: Kept[LineSpan, LineSpan] = field(default_factory=Kept)
     captions: Kept[object, CaptionSpan] = field(default_factory=Kept)
     shots: Kept[tuple[Shot, ...], tuple[ShotSpan, ...]] = field(default_factory=lambda: Kept(most=64))
@@ -118,6 +119,7 @@ class _LineBuilder:
         )
         self.index = Index(project)
         self._total_frames = next(reversed(shots.values())).end_frame if shots else 0
+        self._frame_ticks = project.rate.frame_ticks
         self._rules = (project.house, project.lexicon, project.language, project.rate)
 
     def lines(self) -> list[LineSpan]:
@@ -145,16 +147,19 @@ class _LineBuilder:
         return self.kept.order.keep(lines, (), before)
 
     def _span(self, line: Line, earliest: int, latest_end: int) -> LineSpan:
-        """A line in its place, kept until something it was made from changes."""
-        takes, index, last = self.takes, self.index, self.shots[line.last_shot_id].end_frame
+        """A line in its place, kept until something it was made from changes; where only its shot has moved,
+        it is moved along."""
+        takes, index, shots = self.takes, self.index, self.shots
+        first, last = shots[line.first_shot_id].start_frame, shots[line.last_shot_id].end_frame
+        origin = first * self._frame_ticks
         natural = takes.get(line.take_id) if line.take_id else None
         paced = takes.get(line.placement.take_id) if line.placement and line.placement.take_id else None
         role = index.roles[line.role_id]
         inputs = (
-            natural, paced, role, self.shots[line.first_shot_id].start_frame, last,
-            min(_FAR_FRAMES, self._total_frames - last), earliest, latest_end, self._rules,
+            natural, paced, role, last - first, min(_FAR_FRAMES, self._total_frames - last),
+            earliest - origin, latest_end - origin, self._rules,
             *[
-                (caption := index.captions[each], self.shots[caption.shot_id].start_frame)
+                (caption := index.captions[each], shots[caption.shot_id].start_frame - first)
                 for each in line.caption_ids
             ],
             index.scene_texts.get(line.scene_text_id) if line.scene_text_id else None,
@@ -162,7 +167,13 @@ class _LineBuilder:
             None if natural is not None else self.estimator.version(line.voice_id or role.voice_id),
         )  # fmt: skip
         known = self.kept.lines.get(line, inputs)
-        return known or self.kept.lines.keep(line, inputs, self._new_span(line, earliest, latest_end))
+        if known is None:
+            made = self._new_span(line, earliest, latest_end)
+        elif known[0] == origin:
+            return known[1]
+        else:
+            made = _moved(known[1], origin - known[0])
+        return self.kept.lines.keep(line, inputs, (origin, made))[1]
 
     def _new_span(self, line: Line, earliest: int, latest_end: int) -> LineSpan:
         project = self.project
@@ -238,6 +249,17 @@ class _LineBuilder:
             return (take.text, take.voice_id, take.pace) == (said, request.voice_id, request.pace)
         apart = {"written": (), "breaths": ()}
         return take.request.changed(**apart) == request.changed(**apart)
+
+
+def _moved(span: LineSpan, ticks: int) -> LineSpan:
+    """A line with its window, so much later."""
+    window = span.window
+    return replace(
+        span,
+        start_ticks=span.start_ticks + ticks,
+        end_ticks=span.end_ticks + ticks,
+        window=replace(window, start_ticks=window.start_ticks + ticks, end_ticks=window.end_ticks + ticks),
+    )
 
 
 def _mark_idle(lines: list[LineSpan], project: Project, kept: KeptSpans) -> tuple[LineSpan, ...]:

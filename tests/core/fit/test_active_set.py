@@ -9,10 +9,12 @@ from hypothesis import strategies as st
 
 from fox_cadence.core.fit.active_set import ActiveSet
 from fox_cadence.core.fit.program import build_program
+from fox_cadence.core.fit.proposal import propose
 from fox_cadence.core.fit.rows import Rule
 from fox_cadence.core.fit.solver import Solution, Solver, Status, solve, worst_violation
 from fox_cadence.core.fit.statement import state_problem
 from fox_cadence.core.timeline import Timeline
+from fox_cadence.core.timeline_builder import build_timeline
 from tests.builders import simple_project, timelines, voiced
 
 
@@ -61,3 +63,23 @@ def test_it_does_not_trust_a_start_that_is_far_off() -> None:
     nothing = Solution(Status.SOLVED, near.x, np.zeros_like(near.duals), 0.0, 0)
     found = ActiveSet(program).solve(program.lower, program.upper, nothing)
     assert found is None or found.cost == pytest.approx(near.cost, rel=1e-6)
+
+
+@settings(max_examples=60)
+@given(timelines(), st.data())
+def test_a_fit_from_a_near_one_is_the_same_fit(timeline: Timeline, data: st.DataObject) -> None:
+    """As a drag goes on: a shot some frames longer or shorter, fitted from what was fitted before."""
+    before = propose(timeline)
+    assume(before.basis is not None)
+    takes = {span.take.id: span.take for span in timeline.lines if span.take is not None}
+    chosen = data.draw(st.sampled_from(timeline.project.shots))
+    frames = max(12, chosen.length_frames + data.draw(st.integers(-6, 6)))
+    shots = tuple(
+        shot.changed(length_frames=frames, wanted_frames=frames) if shot.id == chosen.id else shot
+        for shot in timeline.project.shots
+    )
+    changed = build_timeline(timeline.project.changed(shots=shots), takes)
+    alone, from_near = propose(changed), propose(changed, near=before.basis)
+    assert from_near.status is alone.status
+    assert from_near.exact_cost == pytest.approx(alone.exact_cost, rel=1e-6, abs=1e-6)
+    assert from_near.outside == alone.outside

@@ -15,7 +15,7 @@ from scipy.sparse.linalg import splu
 
 from fox_cadence.core.fit.problem import Flags, Floats
 from fox_cadence.core.fit.program import Program
-from fox_cadence.core.fit.solver import Solution, Status
+from fox_cadence.core.fit.solver import Solution, Status, solve
 
 _MOST_ROUNDS = 8
 _BROKEN_S = 1e-9
@@ -35,6 +35,18 @@ class _Binding:
 
     upper: Flags
     lower: Flags
+
+
+def solve_from(program: Program, binding: "ActiveSet", near: Solution | None = None) -> Solution:
+    """The least cost, from the answer to a program of the same shape where there is one.
+
+    Args:
+        binding: the same program, made ready.
+    """
+    found = None
+    if near is not None and near.status is Status.SOLVED and len(near.duals) == len(program.lower):
+        found = binding.solve(program.lower, program.upper, near)
+    return found or solve(program)
 
 
 class ActiveSet:
@@ -128,7 +140,7 @@ class ActiveSet:
 
 
 def _answer(matrix: sparse.csc_matrix, pivots: Floats, right: Floats) -> Floats | None:
-    """The answer of a system without the `pivots` that were added to its diagonal; None where there is none."""
+    """The answer of a system without the `pivots` on its diagonal; None where there is none."""
     if not len(right):
         return right
     try:

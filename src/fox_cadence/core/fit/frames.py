@@ -84,7 +84,9 @@ def _grid(problem: FitProblem) -> _Grid:
     )
 
 
-def settle_on_frames(problem: FitProblem, program: Program, solution: Solution) -> WholeFrames:
+def settle_on_frames(
+    problem: FitProblem, program: Program, solution: Solution, binding: ActiveSet | None = None
+) -> WholeFrames:
     """Round the cuts, solve again for the speech, and where that cost a line its room try the other
     neighbour."""
     grid = _grid(problem)
@@ -99,7 +101,7 @@ def settle_on_frames(problem: FitProblem, program: Program, solution: Solution) 
         frames = _steps(nearest.astype(np.int64)) + grid.overlap
         return WholeFrames(frames, program, solution)
     spill = solution.x[program.columns.spill]
-    fixed = _Fixed(problem, program, grid, solution)
+    fixed = _Fixed(problem, program, grid, solution, binding or ActiveSet(program))
     best = fixed.solve(_round_cuts(exact, _leaning(problem, program, solution), grid))
     for position in _suspects(problem, best, spill):
         if _worse(best, spill) <= _WORSE_S:
@@ -170,9 +172,11 @@ class _Fixed:
     where it does not is the program solved again.
     """
 
-    def __init__(self, problem: FitProblem, relaxed: Program, grid: _Grid, near: Solution) -> None:
-        self._problem, self._relaxed, self._grid, self._near = problem, relaxed, grid, near
-        self._binding = ActiveSet(relaxed)
+    def __init__(
+        self, problem: FitProblem, relaxed: Program, grid: _Grid, near: Solution, binding: ActiveSet
+    ) -> None:
+        self._problem, self._relaxed, self._grid = problem, relaxed, grid
+        self._near, self._binding = near, binding
         self._solver: Solver | None = None
 
     def solve(self, cuts: Ints) -> WholeFrames:

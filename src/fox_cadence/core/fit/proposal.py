@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import replace
 
+from fox_cadence.core.fit.active_set import ActiveSet, solve_from
 from fox_cadence.core.fit.beats import hold_on_beats
 from fox_cadence.core.fit.ending import last_word_s, outside_the_piece, with_longer_end
 from fox_cadence.core.fit.frames import WholeFrames, settle_on_frames
@@ -10,7 +11,7 @@ from fox_cadence.core.fit.plan import Basis, LinePlan, Proposal, project_with_sh
 from fox_cadence.core.fit.problem import FitProblem
 from fox_cadence.core.fit.program import build_program
 from fox_cadence.core.fit.readback import planned_captions, read_lines
-from fox_cadence.core.fit.solver import Status, solve
+from fox_cadence.core.fit.solver import Status
 from fox_cadence.core.fit.statement import beat_shots, state_problem
 from fox_cadence.core.project import Caption, Line, Placement, Project
 from fox_cadence.core.takes import Take
@@ -24,27 +25,33 @@ _MOST_LONGER = 6
 NO_TIMES = "No times satisfy all locks and limits at once."
 
 
-def propose(timeline: Timeline, held: frozenset[str] = frozenset()) -> Proposal:
+def propose(timeline: Timeline, held: frozenset[str] = frozenset(), near: Basis | None = None) -> Proposal:
     """Fit a timeline. Pure: the same timeline gives the same proposal.
 
     Args:
         timeline: what there is now.
         held: ids of lines that keep their lengths and their place in their shot.
+        near: what a timeline much like this one was fitted by: it gives the same answer sooner.
     """
     if not timeline.project.shots:
         return Proposal(Status.INFEASIBLE, NO_SHOT)
-    return propose_for(timeline, state_problem(timeline, held), held)
+    return propose_for(timeline, state_problem(timeline, held), held, near)
 
 
-def propose_for(timeline: Timeline, problem: FitProblem, held: frozenset[str] = frozenset()) -> Proposal:
+def propose_for(
+    timeline: Timeline,
+    problem: FitProblem,
+    held: frozenset[str] = frozenset(),
+    near: Basis | None = None,
+) -> Proposal:
     """Fit a timeline whose problem is stated already, so that nothing lies outside the piece where that can
     be had."""
-    proposal = _propose_within(timeline, problem, held)
+    proposal = _propose_within(timeline, problem, held, near)
     outside = outside_the_piece(timeline, proposal) if proposal.status is Status.SOLVED else ()
     # with more room at the end the lines before it may take some of it
     for _ in range(_MOST_LONGER if outside else 0):
         longer = with_longer_end(timeline, problem, proposal)
-        better = _propose_within(timeline, longer, held) if longer is not None else None
+        better = _propose_within(timeline, longer, held, proposal.basis) if longer is not None else None
         if longer is None or better is None or better.status is not Status.SOLVED:
             break
         problem, proposal, outside = longer, better, outside_the_piece(timeline, better)
@@ -53,7 +60,9 @@ def propose_for(timeline: Timeline, problem: FitProblem, held: frozenset[str] = 
     return replace(proposal, outside=outside)
 
 
-def _propose_within(timeline: Timeline, problem: FitProblem, held: frozenset[str]) -> Proposal:
+def _propose_within(
+    timeline: Timeline, problem: FitProblem, held: frozenset[str], near: Basis | None = None
+) -> Proposal:
     """The fit within the limits of a problem."""
     on_beat = beat_shots(timeline.project)
     if on_beat:
@@ -64,10 +73,11 @@ def _propose_within(timeline: Timeline, problem: FitProblem, held: frozenset[str
             return Proposal(Status.INFEASIBLE, NO_BEATS)
         problem = chosen.problem
     program = build_program(problem)
-    solution = solve(program)
+    binding = ActiveSet(program)
+    solution = solve_from(program, binding, near.solution if near is not None else None)
     if solution.status is not Status.SOLVED:
         return Proposal(solution.status, NO_TIMES)
-    whole = settle_on_frames(problem, program, solution)
+    whole = settle_on_frames(problem, program, solution, binding)
     if whole.solution.status is not Status.SOLVED:
         return Proposal(whole.solution.status, NO_FRAMES)
     return _read(timeline, problem, whole, Basis(timeline, problem, program, solution), held)
