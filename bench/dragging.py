@@ -4,15 +4,18 @@ import tempfile
 from pathlib import Path
 
 import numpy as np
-from playwright.sync_api import CDPSession
+from playwright.sync_api import CDPSession, Page
 
 from bench.clock import quantile
+from bench.corpus import built
+from bench.hearing import project_of
 from bench.loop import sixty_lines
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
 from tests.browser.application import chromium, served
 
 STEPS = 90
+BESIDE = 1500
 PARTS = {
     "TaskDuration": "all",
     "ScriptDuration": "script",
@@ -21,8 +24,10 @@ PARTS = {
 }
 
 _WATCH = """() => {
-  const real = window.fetch;
   window.steps = [];
+  if (window.watched) return;
+  window.watched = true;
+  const real = window.fetch;
   window.fetch = async (path, options) => {
     if (!String(path).endsWith("/try")) return real(path, options);
     const began = performance.now();
@@ -40,39 +45,57 @@ _WATCH = """() => {
 }"""
 
 
+_SEEN = """() => [...document.querySelectorAll('[data-cut]')].find((cut) => {
+  const { top } = cut.getBoundingClientRect();
+  return top > 300 && top < 600;
+}).dataset.cut"""
+"""A cut in the middle of the window: only those near it are drawn."""
+
+
 def rows() -> list[str]:
-    """One sentence for a cut of a voiced piece of 60 lines, moved by a pointer, a move every 50 ms."""
+    """A cut of a voiced piece of 60 lines moved by a pointer, a move every 50 ms: alone, and beside a voicing
+    job."""
     with tempfile.TemporaryDirectory() as folder:
         with Workspace(Path(folder) / "data") as workspace:
             project = sixty_lines(workspace, Path(folder))
             voice_lines(workspace, project)
+            workspace.projects.create(project_of("pell", built("en", BESIDE)), "Made", "beside")
         with served(Path(folder) / "data") as address, chromium() as browser:
             page = browser.new_page(viewport={"width": 1280, "height": 800})
             page.goto(f"{address}/projects/{project}")
-            cut = page.locator("[data-cut]").nth(4)
-            cut.wait_for()
-            cut.scroll_into_view_if_needed()
-            page.evaluate(_WATCH)
-            watch = page.context.new_cdp_session(page)
-            watch.send("Performance.enable")
-            before = _spent(watch)
-            box = cut.bounding_box()
-            assert box is not None
-            x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
-            page.mouse.move(x, y)
-            page.mouse.down()
-            for step in range(STEPS):
-                page.mouse.move(x, y + 30 * np.sin(step / 8))
-                page.wait_for_timeout(50)
-            page.keyboard.press("Escape")
-            page.mouse.up()
-            times = page.evaluate("window.steps")
-            after = _spent(watch)
+            page.locator("#page .voice.chosen").first.wait_for()
+            page.wait_for_timeout(500)
+            found = _dragged(page, "")
+            job = page.request.post(f"{address}/api/projects/beside/voice", data={}).json()
+            found += _dragged(page, ", beside a voicing job")
+            state = page.request.get(f"{address}/api/jobs/{job['id']}").json()["state"]
+            assert state == "running", f"the voicing job had ended: {state}"
+    return found
+
+
+def _dragged(page: Page, how: str) -> list[str]:
+    cut = page.locator(f"[data-cut={page.evaluate(_SEEN)}]")
+    page.evaluate(_WATCH)
+    watch = page.context.new_cdp_session(page)
+    watch.send("Performance.enable")
+    before = _spent(watch)
+    box = cut.bounding_box()
+    assert box is not None
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    for step in range(STEPS):
+        page.mouse.move(x, y + 30 * np.sin(step / 8))
+        page.wait_for_timeout(50)
+    page.keyboard.press("Escape")
+    page.mouse.up()
+    times = page.evaluate("window.steps")
+    after = _spent(watch)
     answered, drawn = ([pair[column] for pair in times] for column in (0, 1))
     each = {name: (after[name] - before[name]) * 1000 / len(times) for name in PARTS}
     parts = ", ".join(f"{word} {each[name]:.0f} ms" for name, word in PARTS.items())
     return [
-        f"A drag step on 60 lines in the browser, {len(times)} steps: "
+        f"A drag step on 60 lines in the browser{how}, {len(times)} steps: "
         f"answered in median {quantile(answered, 0.5):.0f} ms, "
         f"p95 {quantile(answered, 0.95):.0f} ms; drawn in median {quantile(drawn, 0.5):.0f} ms, "
         f"p95 {quantile(drawn, 0.95):.0f} ms.",
