@@ -3,10 +3,11 @@
 import re
 import tempfile
 import threading
-from collections import OrderedDict
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
+
+from cachetools import LRUCache
 
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.lettering import missing_signs
@@ -88,25 +89,23 @@ LONGEST_MIX_S = 30 * 60
 class _Mixes:
     """The newest mixes, as many as make half an hour together. One is made at a time, and only once.
 
-    A plan names its sounds by their content, so that it says all there is to say of its mix.
+    A plan names its sounds by their content, so that it says all there is to say of its mix. One longer than
+    all that is kept is kept alone.
     """
 
     def __init__(self) -> None:
-        self._kept: OrderedDict[MixPlan, Mix] = OrderedDict()
+        most = LONGEST_MIX_S * SAMPLE_RATE_HZ
+        self._kept: LRUCache[MixPlan, Mix] = LRUCache(most, getsizeof=lambda mix: min(most, len(mix.full)))
         self._lock = threading.Lock()
 
     def get(self, workspace: Workspace, plan: MixPlan) -> Mix:
         with self._lock:
-            known = self._kept.pop(plan, None) or _mixed(workspace, plan)
-            self._kept[plan] = known
-            while len(self._kept) > 1 and self._samples() > LONGEST_MIX_S * SAMPLE_RATE_HZ:
-                self._kept.popitem(last=False)
+            known = self._kept.get(plan)
+            if known is None:
+                known = self._kept[plan] = _mixed(workspace, plan)
             while len(self._kept) > _MOST_MIXES:
-                self._kept.popitem(last=False)
+                self._kept.popitem()
             return known
-
-    def _samples(self) -> int:
-        return sum(plan.total_samples for plan in self._kept)
 
 
 _MOST_MIXES = 4

@@ -5,7 +5,7 @@ from collections import Counter
 from collections.abc import Iterable, Iterator
 
 from fox_cadence.core.marks import SyncPoint
-from fox_cadence.core.project import Project
+from fox_cadence.core.project import TABLES, Project
 from fox_cadence.core.ticks import TICKS_PER_SECOND
 
 _HASH = re.compile(r"[0-9a-f]{64}")
@@ -16,13 +16,8 @@ _MOST_TICKS = LONGEST_HOURS * 3600 * TICKS_PER_SECOND
 def integrity_errors(project: Project) -> Iterator[str]:
     """What would break where the project is shown: ids that stand twice or name nothing, times beyond all
     measure."""
-    for kind, ids in (
-        ("shot", [shot.id for shot in project.shots]),
-        ("caption", [caption.id for caption in project.captions]),
-        ("scene text", [text.id for text in project.scene_texts]),
-        ("role", [role.id for role in project.roles]),
-        ("line", [line.id for line in project.lines]),
-    ):
+    for table, kind in TABLES.items():
+        ids = [each.id for each in getattr(project, table)]
         yield from (f"{kind} {each!r} stands twice" for each, count in Counter(ids).items() if count > 1)
     shots = project.shot_index()
     captions = {caption.id for caption in project.captions}

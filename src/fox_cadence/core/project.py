@@ -302,6 +302,16 @@ class Project(Value):
         return {shot.id: index for index, shot in enumerate(self.shots)}
 
 
+TABLES: Mapping[str, str] = {
+    "shots": "shot",
+    "captions": "caption",
+    "scene_texts": "scene text",
+    "roles": "role",
+    "lines": "line",
+}
+"""The sequences of a project whose objects have ids, and what one of them is called."""
+
+
 class NotInProjectError(LookupError):
     """An id names no object of this project. Carries the kind and the id."""
 

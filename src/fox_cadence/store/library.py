@@ -8,9 +8,12 @@ import os
 import secrets
 import shutil
 import tempfile
+import threading
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from contextlib import contextmanager
 from pathlib import Path
+
+from cachetools import LRUCache
 
 from fox_cadence.core.project import Clip
 from fox_cadence.core.takes import Take
@@ -20,6 +23,8 @@ from fox_cadence.media.ingest import SOUND
 from fox_cadence.store.database import Database, now
 
 _BLOCK = 1 << 20
+_MOST_TAKES = 50_000
+"""Takes never change, and reading one from JSON takes a while."""
 
 
 def hash_file(path: Path) -> str:
@@ -75,7 +80,8 @@ class Library:
         self._database = database
         self._clips = folder / "clips"
         self._takes = folder / "takes"
-        self._known_takes: dict[str, Take] = {}  # takes never change; reading one from JSON takes a while
+        self._known_takes: LRUCache[str, Take] = LRUCache(_MOST_TAKES)
+        self._takes_lock = threading.Lock()
         for path in (self._clips, self._takes):
             path.mkdir(parents=True, exist_ok=True)
 
@@ -109,7 +115,8 @@ class Library:
 
     def forget(self) -> None:
         """Read takes from the database again: some were put aside or brought back."""
-        self._known_takes.clear()
+        with self._takes_lock:
+            self._known_takes.clear()
 
     def clip_file(self, content_hash: str, name: str) -> Path:
         """A file of a clip beside its original, such as its proxy. Raises NotFoundError when it is
@@ -197,24 +204,26 @@ class Library:
     def takes(self, ids: Iterable[str]) -> dict[str, Take]:
         """Takes by id; those that are not there, or whose sound has vanished, are left out."""
         wanted = set(ids)
-        missing = [take_id for take_id in wanted if take_id not in self._known_takes]
+        with self._takes_lock:
+            found = {
+                take_id: take for take_id in wanted if (take := self._known_takes.get(take_id)) is not None
+            }
+        missing = sorted(wanted - found.keys())
+        read: list[Take] = []
         with self._database.read() as db:
             for start in range(0, len(missing), 500):
                 part = missing[start : start + 500]
                 marks = ",".join("?" * len(part))
-                for row in db.execute(f"SELECT document FROM take WHERE id IN ({marks})", part):
-                    found_take = Take.model_validate_json(row["document"])
-                    self._known_takes[found_take.id] = found_take
-        for take_id in missing:
-            if take_id in self._known_takes:
-                self._known_takes[take_id] = self._take_measured(self._known_takes[take_id])
-        known = self._known_takes
+                rows = db.execute(f"SELECT document FROM take WHERE id IN ({marks})", part)
+                read += [Take.model_validate_json(row["document"]) for row in rows]
+        new = {take.id: self._take_measured(take) for take in read}
+        with self._takes_lock:
+            self._known_takes.update(new)
         folder = str(self._takes)  # as text: a page asks for hundreds, and a Path takes ten times as long
         return {
             take_id: take
-            for take_id in wanted
-            if (take := known.get(take_id)) is not None
-            and os.path.isfile(f"{folder}/{take.sound_hash[:2]}/{take.sound_hash}.wav")
+            for take_id, take in (found | new).items()
+            if os.path.isfile(f"{folder}/{take.sound_hash[:2]}/{take.sound_hash}.wav")
         }
 
     def _take_measured(self, take: Take) -> Take:

@@ -3,15 +3,15 @@
 import secrets
 import threading
 import zlib
-from collections import OrderedDict
 from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import TypeVar
 
+from cachetools import LRUCache
 from pydantic import ValidationError
 
 from fox_cadence.core.kept import Kept
-from fox_cadence.core.project import Caption, Line, Project, Role, SceneText, Shot
+from fox_cadence.core.project import TABLES, Caption, Line, Project, Role, SceneText, Shot
 from fox_cadence.core.value import Value
 from fox_cadence.errors import ClashError, InputError, NotFoundError
 from fox_cadence.store.database import Database, now
@@ -56,18 +56,14 @@ class Revision:
     in_force: bool
 
 
-_TABLES = ("shots", "captions", "scene_texts", "roles", "lines")
-"""Sequences of a project whose objects have ids: nearly all of them are the same from one revision to the
-next."""
-
 _written: Kept[Value, str] = Kept()
 _written_tables: Kept[tuple[Value, ...], str] = Kept(most=256)
 
 
 def _pack(project: Project) -> bytes:
     """A project as a document: JSON, compressed. What was written before is not written out anew."""
-    rest = project.model_dump_json(exclude=set(_TABLES))
-    tables = ",".join(f'"{name}":[{_table(getattr(project, name))}]' for name in _TABLES)
+    rest = project.model_dump_json(exclude=set(TABLES))
+    tables = ",".join(f'"{name}":[{_table(getattr(project, name))}]' for name in TABLES)
     return zlib.compress(f"{rest[:-1]},{tables}}}".encode(), 1)
 
 
@@ -99,8 +95,8 @@ def _checked(project: Project, before: Project) -> Project:
         )
 
     try:
-        rest = Project.model_validate_json(project.changed(**dict.fromkeys(_TABLES, ())).model_dump_json())
-        new = {name: checked(getattr(project, name), getattr(before, name)) for name in _TABLES}
+        rest = Project.model_validate_json(project.changed(**dict.fromkeys(TABLES, ())).model_dump_json())
+        new = {name: checked(getattr(project, name), getattr(before, name)) for name in TABLES}
     except ValidationError as error:
         first = error.errors(include_url=False)[0]
         place = " ".join(str(part) for part in first["loc"])
@@ -122,11 +118,7 @@ def sharing(project: Project, other: Project) -> Project:
         return of_other if of_other is not None and (of_other is value or of_other == value) else value
 
     return project.changed(
-        shots=shared(project.shots, other.shots),
-        captions=shared(project.captions, other.captions),
-        scene_texts=shared(project.scene_texts, other.scene_texts),
-        roles=shared(project.roles, other.roles),
-        lines=shared(project.lines, other.lines),
+        **{name: shared(getattr(project, name), getattr(other, name)) for name in TABLES},
         clips=same(
             {key: same(clip, other.clips.get(key)) for key, clip in project.clips.items()}, other.clips
         ),
@@ -140,7 +132,8 @@ class ProjectStore:
     def __init__(self, database: Database) -> None:
         self._database = database
         self._lock = threading.Lock()
-        self._unpacked: OrderedDict[tuple[str, int], Project] = OrderedDict()
+        self._unpacked: LRUCache[tuple[str, int], Project] = LRUCache(_KEPT)
+        self._newest: LRUCache[str, Project] = LRUCache(_KEPT)
 
     def create(self, project: Project, label: str, project_id: str | None = None) -> str:
         """Keep a new project; its id."""
@@ -189,7 +182,8 @@ class ProjectStore:
             ClashError: `based_on` is not the newest revision in force.
             InputError: something in the project is not as it may be; nothing was changed.
         """
-        before = self._unpacked.get((project_id, based_on))
+        with self._lock:
+            before = self._unpacked.get((project_id, based_on))
         checked = _checked(project, before) if before is not None else None
         with self._database.write() as db:
             head = self._head_number(
@@ -355,11 +349,8 @@ class ProjectStore:
         with self._lock:
             known = self._unpacked.get(key)
             if known is not None:
-                self._unpacked.move_to_end(key)
                 return known
-            newest = next(
-                (each for (of, _), each in reversed(self._unpacked.items()) if of == project_id), None
-            )
+            newest = self._newest.get(project_id)
         made = _unpack(document)
         if newest is not None:
             made = sharing(made, newest)
@@ -369,8 +360,7 @@ class ProjectStore:
     def _keep(self, key: tuple[str, int], project: Project) -> None:
         with self._lock:
             self._unpacked[key] = project
-            while len(self._unpacked) > _KEPT:
-                self._unpacked.popitem(last=False)
+            self._newest[key[0]] = project
 
     @staticmethod
     def _head_number(row: object) -> int:

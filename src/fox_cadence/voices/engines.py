@@ -2,7 +2,8 @@
 
 import atexit
 from collections.abc import Callable
-from functools import lru_cache
+from dataclasses import dataclass
+from functools import lru_cache, partial
 from importlib.util import find_spec
 
 from fox_cadence.errors import EngineError
@@ -11,15 +12,31 @@ from fox_cadence.voices.engine import Engine
 from fox_cadence.voices.espeak import EspeakEngine
 from fox_cadence.voices.neural_engine import NeuralEngine
 
-_NEEDS = {"espeak-ng": "espeakng_loader", "hibari": "hibari", "piper": "piper"}
-"""The package each engine needs."""
+
+@dataclass(frozen=True, slots=True)
+class EngineSpec:
+    """An engine by the name voices know it by: the package it needs, and how it is made."""
+
+    name: str
+    package: str
+    make: Callable[[], Engine]
+
+
+ENGINES = (
+    EngineSpec("espeak-ng", "espeakng_loader", EspeakEngine),
+    EngineSpec("hibari", "hibari", partial(NeuralEngine, "hibari")),
+    EngineSpec("piper", "piper", partial(NeuralEngine, "piper")),
+)
+"""All engines there are: one more is a row here, its voices rows of the catalogue."""
+
+_SPECS = {spec.name: spec for spec in ENGINES}
 
 
 @lru_cache(maxsize=8)
 def missing(engine: str) -> str:
     """Why the voices of an engine can't be heard on this machine; empty when they can."""
-    package = _NEEDS.get(engine)
-    if package is not None and find_spec(package) is not None:
+    spec = _SPECS.get(engine)
+    if spec is not None and find_spec(spec.package) is not None:
         return ""
     return f"its engine {engine} is not installed on this machine"
 
@@ -31,12 +48,11 @@ class Engines:
     """
 
     def __init__(self) -> None:
-        self.espeak = EspeakEngine()
-        self._by_name: dict[str, Engine] = {
-            "espeak-ng": self.espeak,
-            "hibari": NeuralEngine("hibari"),
-            "piper": NeuralEngine("piper"),
-        }
+        self._by_name = {spec.name: spec.make() for spec in ENGINES}
+        espeak = self._by_name["espeak-ng"]
+        assert isinstance(espeak, EspeakEngine)
+        self.espeak = espeak
+        """Counts phonemes for voices of all engines too."""
 
     def of(self, voice: Voice) -> Engine:
         """The engine that speaks for a voice.

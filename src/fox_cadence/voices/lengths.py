@@ -3,8 +3,9 @@
 import logging
 import threading
 import time
-from collections import OrderedDict
 from typing import Protocol
+
+from cachetools import LRUCache
 
 from fox_cadence.core.length_model import LETTERS, Estimate, rests_of
 from fox_cadence.core.phoneme_model import VoiceModel, features
@@ -39,7 +40,7 @@ class SpokenLengths:
 
     def __init__(self, phonemizer: Phonemizer, store: ModelStore) -> None:
         self._phonemizer, self._store = phonemizer, store
-        self._counted: OrderedDict[tuple[str, str], tuple[float, ...]] = OrderedDict()
+        self._counted: LRUCache[tuple[str, str], tuple[float, ...]] = LRUCache(_KEPT_TEXTS)
         self._models: dict[str, VoiceModel] = {}
         self._unsaved: set[str] = set()
         self._saved_at = 0.0
@@ -120,7 +121,8 @@ class SpokenLengths:
         return self._models[voice.id]
 
     def _features(self, text: str, voice: Voice) -> tuple[float, ...]:
-        known = self._counted.get((text, voice.phonemes_by))
+        with self._lock:
+            known = self._counted.get((text, voice.phonemes_by))
         if known is None:
             known = features(self._phonemizer.phonemes([text], voice.phonemes_by)[0], text)
             self._keep(text, voice, known)
@@ -129,8 +131,3 @@ class SpokenLengths:
     def _keep(self, text: str, voice: Voice, counted: tuple[float, ...]) -> None:
         with self._lock:
             self._counted[(text, voice.phonemes_by)] = counted
-            self._drop_old()
-
-    def _drop_old(self) -> None:
-        while len(self._counted) > _KEPT_TEXTS:
-            self._counted.popitem(last=False)
