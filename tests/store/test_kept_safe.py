@@ -1,5 +1,6 @@
 """Nothing is lost: migrations of every released version, refusing disks, cleaning up with a way back."""
 
+import json
 import os
 import sqlite3
 import time
@@ -12,7 +13,7 @@ from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.project import Project
 from fox_cadence.core.takes import natural_request
 from fox_cadence.errors import ClashError, NotFoundError, StorageError
-from fox_cadence.store.database import Database
+from fox_cadence.store.database import MIGRATIONS, Database
 from tests.builders import simple_project
 
 RELEASED = sorted((Path(__file__).parent / "released").glob("*.sql"))
@@ -202,3 +203,35 @@ def test_a_take_whose_sound_has_vanished_counts_as_not_there(workspace: Workspac
     assert workspace.takes_of(project) == {}
     assert voice_lines(workspace, project_id).made == 1
     assert workspace.takes_of(project) != {}
+
+
+def test_results_kept_in_jobs_before_are_rows_of_their_own_now(tmp_path: Path) -> None:
+    """Failures and what was exported used to be read back out of finished jobs."""
+    path = tmp_path / "fox-cadence.sqlite"
+    old = sqlite3.connect(path)
+    old.execute("CREATE TABLE migration (name TEXT PRIMARY KEY, made_at TEXT) STRICT")
+    for file in sorted(MIGRATIONS.glob("00[1-5]*.sql")):
+        old.executescript(file.read_text())
+        old.execute("INSERT INTO migration VALUES (?, '')", (file.name,))
+    failed = {"failed": [{"line": "l2", "text": "A crab.", "reason": "the voice is hoarse"}]}
+    jobs = [
+        ("voice", "1", {"failed": [{"line": "l9", "text": "x", "reason": "mended since"}]}),
+        ("voice", "2", failed),
+        ("export", "1", {"files": [{"name": "old.mp4"}]}),
+        ("export", "2", {"files": [{"name": "new.mp4"}]}),
+        ("bundle", "1", {"file": "bay.zip"}),
+    ]
+    for kind, made_at, result in jobs:
+        old.execute(
+            "INSERT INTO job (id, project_id, kind, state, result, made_at) VALUES (?, 'p', ?, 'done', ?, ?)",
+            (f"{kind}-{made_at}", kind, json.dumps(result), made_at),
+        )
+    old.commit()
+    old.close()
+    with Workspace(tmp_path) as workspace:
+        results = workspace.results
+        assert results.failures("p") == {"l2": "the voice is hoarse"}
+        assert results.docket("p", "export") == {"files": [{"name": "new.mp4"}]}
+        assert results.docket("p", "bundle") == {"file": "bay.zip"}
+        results.keep_failures("p", ["l2", "l3"], {"l3": "no sound"})
+        assert results.failures("p") == {"l3": "no sound"}
