@@ -140,53 +140,53 @@ def _lines(
     shortest: Sequence[int],
 ) -> Lines:
     project, spans = timeline.project, timeline.lines
-    end_of_piece = timeline.total_ticks
-    first: list[int] = []
-    until: list[int] = []
-    led: list[tuple[int, int, int]] = []
-    offset_min, margin, ideal, early, late, fixed = (list[float]() for _ in range(6))
+    house, lines = project.house, [span.line for span in timeline.lines]
     captions = {caption.id: caption for caption in project.captions}
-    house, lead = project.house, project.house.lead_ticks
-    shot_ends = [project.rate.ticks(span.end_frame) for span in timeline.shots]
-    before_shot, after_shot = _least_time_before(project, shortest), _least_time_after(project, shortest)
-    for span in spans:
-        line, window = span.line, span.window
-        begin = index[line.first_shot_id]
-        past = index[line.last_shot_id] + 1
-        start = starts[begin]
-        first.append(begin)
-        until.append(past)
-        offset_min.append(window.start_ticks - start)
-        margin.append(
-            (starts[past] if past < len(starts) else end_of_piece) - shot_ends[past - 1] + house.tail_ticks
-        )
-        if line.caption_ids and (last := captions[line.caption_ids[-1]]).leads:
-            led.append((len(first) - 1, index[last.shot_id], project.rate.ticks(last.out_frames)))
-        ideal.append(lead if line.wanted_offset_ticks is None else line.wanted_offset_ticks)
-        early.append(max(0, min(window.early_ticks, before_shot[begin] + window.start_ticks - start)))
-        wanted_late = (
-            project.house.longest_l_cut_ticks
-            if line.longest_l_cut_ticks is None
-            else line.longest_l_cut_ticks
-        )
-        led_late = 0 if line.caption_ids and captions[line.caption_ids[-1]].leads else wanted_late
-        late.append(max(0, min(led_late, after_shot[past - 1] + house.tail_ticks)))
-        fixed.append(span.start_ticks - start if line.locked or line.id in held else np.nan)
+    first = _ints(index[line.first_shot_id] for line in lines)
+    last = _ints(index[line.last_shot_id] for line in lines)
+    shot_starts = np.array([*starts, timeline.total_ticks], dtype=np.int64)
+    shot_ends = _ints(project.rate.ticks(span.end_frame) for span in timeline.shots)
+    start = shot_starts[first]
+    window_start = _ints(span.window.start_ticks for span in spans)
+    after_start = window_start - start
+    before = _ints(_least_time_before(project, shortest))[first]
+    after = _ints(_least_time_after(project, shortest))[last]
+    late = _ints(
+        house.longest_l_cut_ticks if line.longest_l_cut_ticks is None else line.longest_l_cut_ticks
+        for line in lines
+    )
+    led = [
+        (number, shown)
+        for number, line in enumerate(lines)
+        if line.caption_ids and (shown := captions[line.caption_ids[-1]]).leads
+    ]
+    led_lines = _ints(number for number, _ in led)
+    late[led_lines] = 0
+    fixed = np.full(len(lines), np.nan)
+    for number, line in enumerate(lines):
+        if line.locked or line.id in held:
+            fixed[number] = spans[number].start_ticks - start[number]
     pairs = order_pairs(project.lines)
     return Lines(
-        first=_ints(first),
-        until=_ints(until),
-        offset_min=_seconds(offset_min),
-        end_margin=_seconds(margin),
-        ideal=_seconds(ideal),
-        early_limit=_seconds(early),
-        late_limit=_seconds(late),
-        fixed_start=_seconds(fixed),
-        led=_ints(number for number, _, _ in led),
-        led_shot=_ints(shot for _, shot, _ in led),
-        led_out=_seconds(out for _, _, out in led),
+        first=first,
+        until=last + 1,
+        offset_min=after_start / TICKS_PER_SECOND,
+        end_margin=(shot_starts[last + 1] - shot_ends[last] + house.tail_ticks) / TICKS_PER_SECOND,
+        ideal=_seconds(
+            house.lead_ticks if line.wanted_offset_ticks is None else line.wanted_offset_ticks
+            for line in lines
+        ),
+        early_limit=np.maximum(
+            0, np.minimum(_ints(span.window.early_ticks for span in spans), before + after_start)
+        )
+        / TICKS_PER_SECOND,
+        late_limit=np.maximum(0, np.minimum(late, after + house.tail_ticks)) / TICKS_PER_SECOND,
+        fixed_start=fixed / TICKS_PER_SECOND,
+        led=led_lines,
+        led_shot=_ints(index[shown.shot_id] for _, shown in led),
+        led_out=_seconds(project.rate.ticks(shown.out_frames) for _, shown in led),
         pairs=_pairs(pairs),
-        gaps=_seconds(gap_ticks(project.house, project.lines[a], project.lines[b]) for a, b in pairs),
+        gaps=_seconds(gap_ticks(house, lines[a], lines[b]) for a, b in pairs),
         first_span=_ints([0, *itertools.accumulate(len(span.speech.spans) for span in spans)]),
     )
 
@@ -206,40 +206,39 @@ def _least_time_after(project: Project, shortest: Sequence[int]) -> list[int]:
 
 def _spans(timeline: Timeline, held: frozenset[str]) -> Spans:
     project, shortest = timeline.project, timeline.project.house.shortest_pause_ticks
-    line: list[int] = []
-    adapts: list[bool] = []
-    voiced, pauses, least, written, fixed_voiced, fixed_pauses = (list[float]() for _ in range(6))
-    first_span: list[int] = []
-    neighbours: list[tuple[int, int]] = []
-    for number, span in enumerate(timeline.lines):
-        first_span.append(len(line))
-        fixed = span.line.locked or span.line.id in held
-        may = _gives(project, span.line.give_way) != "voice" and not fixed
-        lengths = span.heard_lengths if fixed else span.lengths
-        for place, (part, natural, now) in enumerate(
-            zip(span.speech.spans, span.speech.natural, lengths, strict=True)
-        ):
-            if place:
-                neighbours.append((len(line) - 1, len(line)))
-            line.append(number)
-            voiced.append(natural.voiced_ticks)
-            pauses.append(natural.pause_ticks)
-            least.append(sum(min(rest, shortest) for rest in part.natural_rests))
-            written.append(natural.written_ticks)
-            adapts.append(may)
-            fixed_voiced.append(now.voiced_ticks if fixed else np.nan)
-            fixed_pauses.append(now.pause_ticks if fixed else np.nan)
-    first_span.append(len(line))
+    spans = timeline.lines
+    counts = [len(span.speech.spans) for span in spans]
+    first_span = [0, *itertools.accumulate(counts)]
+    line = np.repeat(np.arange(len(spans)), counts)
+    natural = [length for span in spans for length in span.speech.natural]
+    adapts = np.array([_gives(project, span.line.give_way) != "voice" for span in spans], dtype=np.bool_)
+    fixed_voiced, fixed_pauses = np.full(len(natural), np.nan), np.full(len(natural), np.nan)
+    for number, span in enumerate(spans):
+        if span.line.locked or span.line.id in held:
+            adapts[number] = False
+            for at, length in enumerate(span.heard_lengths, first_span[number]):
+                fixed_voiced[at], fixed_pauses[at] = length.voiced_ticks, length.pause_ticks
+    # the spans of a line follow one another, and so do the lines of a voice
+    inner = (
+        [at for at in range(1, len(natural)) if line[at] == line[at - 1]]
+        if max(counts, default=0) > 1
+        else []
+    )
+    neighbours = [(at - 1, at) for at in inner]
     neighbours += [(first_span[a + 1] - 1, first_span[b]) for a, b in voice_neighbours(project.lines)]
     return Spans(
-        line=_ints(line),
-        voiced=_seconds(voiced),
-        pauses=_seconds(pauses),
-        least_pauses=_seconds(least),
-        written=_seconds(written),
-        adapts=np.array(adapts, dtype=np.bool_),
-        fixed_voiced=_seconds(fixed_voiced),
-        fixed_pauses=_seconds(fixed_pauses),
+        line=line,
+        voiced=_seconds(length.voiced_ticks for length in natural),
+        pauses=_seconds(length.pause_ticks for length in natural),
+        least_pauses=_seconds(
+            sum([min(rest, shortest) for rest in part.natural_rests]) if part.rests else 0
+            for span in spans
+            for part in span.speech.spans
+        ),
+        written=_seconds(length.written_ticks for length in natural),
+        adapts=adapts[line],
+        fixed_voiced=fixed_voiced / TICKS_PER_SECOND,
+        fixed_pauses=fixed_pauses / TICKS_PER_SECOND,
         neighbours=_pairs(neighbours),
     )
 
@@ -248,8 +247,8 @@ def _syncs(timeline: Timeline, index: Mapping[str, int], frame_s: float, held: f
     spans, shots, offsets = [], [], []
     at = 0
     for span in timeline.lines:
-        by_word = {part.first_word: at + place for place, part in enumerate(span.speech.spans)}
         if span.line.marks and not span.line.locked and span.line.id not in held:
+            by_word = {part.first_word: at + place for place, part in enumerate(span.speech.spans)}
             for point in sync_points(span.line.marks):
                 if point.word in by_word and point.shot_id in index:
                     spans.append(by_word[point.word])
