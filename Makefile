@@ -3,7 +3,7 @@ PYTHON ?= python3
 BIN = .venv/bin
 PIP = $(BIN)/python -m pip --disable-pip-version-check install --quiet
 
-.PHONY: demo serve test check bench styles screenshots types lock setup setup-dev setup-node clean
+.PHONY: demo serve test check bench mutants styles screenshots types lock setup setup-dev setup-node clean
 
 demo: setup
 	$(BIN)/fox-cadence demo
@@ -30,6 +30,12 @@ check: setup-dev setup-node
 	node_modules/.bin/tailwindcss -i styles/app.css -o .styles-now.css --minify 2>/dev/null
 	@cmp .styles-now.css src/fox_cadence/web/static/dist/app.css || { echo "the built CSS is out of date: make styles"; rm -f .styles-now.css; exit 1; }
 	@rm -f .styles-now.css
+
+# Which changes of the core no test would notice; takes about fifteen minutes (CONTRIBUTING.md).
+mutants: setup-dev
+	test -d build/mutmut || $(PIP) --target build/mutmut mutmut==3.8.1
+	PYTHONPATH=build/mutmut $(BIN)/python -m mutmut run --max-children 2
+	PYTHONPATH=build/mutmut $(BIN)/python -m mutmut results
 
 bench: setup-dev
 	$(BIN)/python -m bench

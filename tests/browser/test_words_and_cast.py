@@ -32,9 +32,9 @@ def test_a_line_is_directed_by_keyboard_and_heard(page: Page) -> None:
     page.keyboard.press("n")
     first = page.locator('#direct-words [data-word="0"]')
     first.focus()
-    for _ in range(2):
+    for word in (1, 2):
         page.keyboard.press("ArrowRight")
-    expect(page.locator('#direct-words [data-word="2"]')).to_be_focused()
+        expect(page.locator(f'#direct-words [data-word="{word}"]')).to_be_focused()
     page.locator("#direct-pause").fill("0.45")
     page.locator("#set-pause").click()
     expect(page.locator(".dafter").filter(has_text="0.45 s")).to_be_visible()
