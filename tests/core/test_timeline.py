@@ -2,6 +2,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from fox_cadence.core.fit.proposal import apply_proposal, propose
+from fox_cadence.core.marks import PauseMark
 from fox_cadence.core.pass_status import pass_statuses, too_fast
 from fox_cadence.core.project import Placement, Role, SpanLength
 from fox_cadence.core.states import LineState
@@ -147,3 +148,57 @@ def test_a_timeline_made_of_kept_spans_is_the_one_made_anew(timeline: Timeline, 
         else:
             project = first
         assert build_timeline(project, takes, kept=kept) == build_timeline(project, takes)
+
+
+def test_lines_whose_shots_have_moved_are_moved_along_and_not_worked_out_again() -> None:
+    project = simple_project([f"line number {n}" for n in range(6)], 3.0)
+    timeline = voiced(project, [1.2, 2.6, 1.9, 2.2, 0.9, 2.0], [0.2] * 6)
+    takes = {span.take.id: span.take for span in timeline.lines if span.take}
+    kept = KeptSpans()
+    before = build_timeline(timeline.project, takes, kept=kept)
+    longer = before.project.shots[0].changed(length_frames=113)
+    after = build_timeline(
+        before.project.changed(shots=(longer, *before.project.shots[1:])), takes, kept=kept
+    )
+    assert after == build_timeline(after.project, takes)
+    ticks = project.rate.ticks(23)
+    for was, now in zip(before.lines[2:], after.lines[2:], strict=True):
+        assert (now.start_ticks - was.start_ticks, now.end_ticks - was.end_ticks) == (ticks, ticks)
+        assert now.window.start_ticks - was.window.start_ticks == ticks
+        assert now.window.end_ticks - was.window.end_ticks == ticks
+        assert now.window.late_ticks == was.window.late_ticks
+        assert now.speech is was.speech
+    assert now.word_times_ticks()[0][0] - was.word_times_ticks()[0][0] == ticks
+    again = build_timeline(before.project, takes, kept=kept)
+    assert again == before
+
+
+def test_the_words_of_a_part_are_those_of_the_sound_or_as_expected() -> None:
+    project = simple_project(["one two three four"], 4.0)
+    heard = voiced(project, [2.0], [0.2]).lines[0]
+    take = heard.take
+    assert take is not None
+    times = heard.word_times_ticks()
+    assert heard.words_time_ticks(0, 4) == (times[0][0], times[3][1])
+    assert heard.words_time_ticks(1, 3) == (times[1][0], times[2][1])
+    assert heard.words_time_ticks(3, 4) == times[3]
+    assert heard.words_time_ticks(2, 5) is None
+    guessed = build_timeline(project, {}).lines[0]
+    expected = guessed.word_times_ticks()
+    assert guessed.words_time_ticks(1, 4) == (expected[1][0], expected[3][1])
+    assert guessed.words_time_ticks(0, 5) is None
+
+
+def test_a_take_whose_pauses_alone_are_others_still_tells_how_its_words_are_said() -> None:
+    project = simple_project(["one two three four"], 4.0)
+    timeline = voiced(project, [2.0])
+    takes = {span.take.id: span.take for span in timeline.lines if span.take}
+    pause = PauseMark(after_word=1, ticks=seconds_to_ticks(0.5))
+    paused = timeline.project.changed(lines=(timeline.project.lines[0].changed(marks=(pause,)),))
+    span = build_timeline(paused, takes).lines[0]
+    assert span.stale
+    assert span.speech.voiced_ticks == timeline.lines[0].speech.voiced_ticks
+    other = paused.changed(captions=(project.captions[0].changed(text="five six seven eight nine ten"),))
+    assert build_timeline(other, takes).lines[0].speech.voiced_ticks != span.speech.voiced_ticks
+    faster = paused.changed(roles=(project.roles[0].changed(pace=1.5),))
+    assert build_timeline(faster, takes).lines[0].speech.voiced_ticks != span.speech.voiced_ticks
