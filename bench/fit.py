@@ -111,8 +111,10 @@ def _cures() -> list[str]:
     proposal = propose(made)
     place = next(n for n, plan in enumerate(proposal.lines) if plan.state is LineState.SPILLS)
 
+    kept = KeptSpans()
+
     def rebuild(changed: Project, estimator: Estimator) -> Timeline:
-        return build_timeline(changed, takes, estimator)
+        return build_timeline(changed, takes, estimator, kept)
 
     seconds, cures = best_of(3, lambda: remedies(made, proposal, place, rebuild, LETTERS))
     return [f"Remedies of one spilling line of 60: {len(cures)} found in {seconds * 1e3:.0f} ms."]

@@ -80,7 +80,8 @@ def _verified(cause: Cause, candidate: Candidate, rebuild: Rebuild) -> Iterator[
             project, _ = apply_all(cause.timeline.project, strength.edits)
         except (EditError, NotInProjectError):
             continue
-        after = propose(rebuild(project, strength.estimator or cause.estimator))
+        changed = rebuild(project, strength.estimator or cause.estimator)
+        after = propose(changed, near=cause.proposal.basis)
         if after.status is not Status.SOLVED:
             continue
         plan = next((each for each in after.lines if each.line_id == cause.plan.line_id), None)
