@@ -19,9 +19,6 @@ from fox_cadence.web.answers.shapes import ChangesJson, ProjectJson
 MOST_KEPT = 64
 """States of projects that pages may have; a page whose state is no longer among them is told the whole."""
 
-KNOWN = "x-known-version"
-"""The header in which a page says which state of a project it has."""
-
 
 class Answers:
     """Puts projects into answers, and keeps what was answered, so that the next answer tells only what has
@@ -36,10 +33,15 @@ class Answers:
         self._run = secrets.token_hex(3)
         self._lock = threading.Lock()
 
-    def of(self, head: Head, project: Project, known: str) -> ProjectJson | ChangesJson:
+    def next_version(self) -> str:
+        """The name of a state that is looked at from now on: of two states, the one with the higher number is
+        never the older one."""
+        return f"{self._run}-{next(self._numbers)}"
+
+    def of(self, head: Head, project: Project, known: str, version: str) -> ProjectJson | ChangesJson:
         """A state of a project: what differs from the state the page knows, or the whole where that is
         forgotten."""
-        made = project_json(self._workspace, self._kept, head, project, f"{self._run}-{next(self._numbers)}")
+        made = project_json(self._workspace, self._kept, head, project, version)
         with self._lock:
             newest, before = self._newest.get(head.project_id), self._told.get(known)
             since = changes(newest, made) if newest is not None else None
@@ -59,12 +61,14 @@ class Answer:
 
     def project(self, project_id: str) -> ProjectJson | ChangesJson:
         """A project as it stands. Raises NotFoundError."""
+        version = self._answers.next_version()
         head = self._workspace.head(project_id)
-        return self._answers.of(head, head.project, self._known)
+        return self._answers.of(head, head.project, self._known, version)
 
     def state(self, project_id: str, project: Project) -> ProjectJson | ChangesJson:
         """Another state of a project: one it had, or would have."""
-        return self._answers.of(self._workspace.head(project_id), project, self._known)
+        version = self._answers.next_version()
+        return self._answers.of(self._workspace.head(project_id), project, self._known, version)
 
 
 def _answer(request: Request, x_known_version: Annotated[str, Header(max_length=40)] = "") -> Answer:
