@@ -41,9 +41,8 @@ def bare(shown: Screen, files: dict[str, Path], target: Path, progress: Progress
                     if left == 0:
                         break
                     plain = frame.reformat(format="yuv420p")
-                    plain.pict_type = (
-                        PictureType.NONE
-                    )  # else the encoder would be made to keep the file's own
+                    # otherwise the encoder would be made to keep the file's own
+                    plain.pict_type = PictureType.NONE
                     plain.pts, plain.time_base = number, 1 / Fraction(shown.rate.fraction)
                     output.mux(stream.encode(plain))
                     number, left = number + 1, left - 1

@@ -101,9 +101,12 @@ def _script() -> list[str]:
             steps: list[tuple[str, float, int]] = []
             for name, path, data in (
                 ("looked over", "/words/plan", {"pasted": text, "how": "anew"}),
-                ("laid out, with "
-"all the page shows", "/words", {"pasted": text, "how": "anew", "based_on": "1"}),
-            ):  # fmt: skip
+                (
+                    "laid out, with all the page shows",
+                    "/words",
+                    {"pasted": text, "how": "anew", "based_on": "1"},
+                ),
+            ):
                 began = time.perf_counter()
                 answer = client.post(address + path, data=data)
                 answer.raise_for_status()

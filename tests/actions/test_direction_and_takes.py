@@ -325,9 +325,8 @@ def test_a_pronunciation_is_heard_before_it_is_set(workspace: Workspace, bay: st
         SetLineDelivery(line_id="l1", voice_id="corin"),
         SetEntry(written="pools", spelled="pulls"),
     )
-    assert (
-        hear_entry(workspace, bay, SetEntry(written="Marrow")).voice_id == "corin"
-    )  # who has the word says it
+    # who has the word says it
+    assert hear_entry(workspace, bay, SetEntry(written="Marrow")).voice_id == "corin"
     assert hear_entry(workspace, bay, SetEntry(written="unheard")).voice_id == "orla"
 
 

@@ -43,8 +43,7 @@ def test_what_was_voiced_before_a_kill_is_found_again_and_nothing_half_is_kept(t
         head = workspace.head(project_id)
         assert (head.revision, head.project) == (1, project)
         result = voice_lines(workspace, project_id)
-        assert (
-            result.made <= LINES - len(found) + 1
-        )  # the row of the newest file may not have been written yet
+        # the row of the newest file may not have been written yet
+        assert result.made <= LINES - len(found) + 1
         assert result.failed == ()
         assert open_lines(workspace, workspace.head(project_id).project) == []

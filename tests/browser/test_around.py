@@ -168,9 +168,8 @@ def test_a_natural_voice_is_found_heard_and_cast_in_one_action(page: Page) -> No
     assert heard.value.ok
     expect(page.get_by_text("“Cast” gives narrator another voice")).to_contain_text("9 lines")
     page.get_by_label("Cast Holt", exact=True).click()
-    expect(page.locator("#notice")).to_contain_text(
-        "Voices: 8 made, 2 kept, 0 failed", timeout=60_000
-    )  # one was heard
+    # one was heard
+    expect(page.locator("#notice")).to_contain_text("Voices: 8 made, 2 kept, 0 failed", timeout=60_000)
     expect(page.get_by_label("Cast Holt", exact=True)).to_have_attribute("aria-disabled", "true")
     expect(page.get_by_label("Cast Holt", exact=True)).to_be_focused()
     page.keyboard.press("Enter")

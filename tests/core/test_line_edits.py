@@ -225,14 +225,21 @@ LOCKED = SetLock(what="line", id="l1", locked=True)
         ([SplitLine(line_id="l1", before_word=6)], "has 6 words"),
         ([LOCKED, SplitLine(line_id="l1", before_word=2)], "locked"),
         ([SetSaid(line_id="l1", text="so"), SplitLine(line_id="l1", before_word=1)], "has 1 words"),
-        ([SetSaid(line_id="l1", text="so it is"), SplitLine(line_id="l1", before_word=1)], "Only a line "
-"that says one"),
+        (
+            [SetSaid(line_id="l1", text="so it is"), SplitLine(line_id="l1", before_word=1)],
+            "Only a line that says one",
+        ),
         ([MergeLines(line_id="l3")], "last line"),
         ([LOCKED, MergeLines(line_id="l1")], "locked"),
         ([SetLane(line_id="l2", lane=1), MergeLines(line_id="l1")], "different lanes"),
-        ([AddRole(name="x", voice_id="pell"), SetLineRole(line_id="l2", role_id="r2"),
-          MergeLines(line_id="l1")],
-         "different voices"),
+        (
+            [
+                AddRole(name="x", voice_id="pell"),
+                SetLineRole(line_id="l2", role_id="r2"),
+                MergeLines(line_id="l1"),
+            ],
+            "different voices",
+        ),
         ([LOCKED, SetLineStart(line_id="l1", offset_s=1)], "locked"),
         ([LOCKED, SetSync(line_id="l1", word=0, shot_id="s1")], "locked"),
         ([SetPause(line_id="l1", after_word=5, seconds=1)], "between two words"),
@@ -246,7 +253,7 @@ LOCKED = SetLock(what="line", id="l1", locked=True)
         ([SetBeats(times_s=[-1])], "between 0 and 7200"),
         ([SetSettings(length_fixed=True)], "Give the piece a length first"),
     ],
-)  # fmt: skip
+)
 def test_what_cannot_be_is_refused_in_words(project: Project, edits: list[Applied], words: str) -> None:
     with pytest.raises(EditError, match=words):
         apply_all(project, edits)

@@ -71,9 +71,8 @@ def test_sync_is_worst_where_speech_runs_past_its_room_and_its_caption() -> None
     project = project.changed(captions=(project.captions[0], late))
     found = sync_status(voiced(project, [2.4, 1.0]))
     assert found.worst_spill_ticks == pytest.approx(seconds_to_ticks(0.1 + 2.4 + 0.15 - 2.0), abs=1)
-    assert (
-        found.worst_caption_frames == 15
-    )  # frames of the first line past its caption, or of the second before its own
+    # frames of the first line past its caption, or of the second before its own
+    assert found.worst_caption_frames == 15
     assert found.slowest == found.fastest == 1.0
     assert found.idle_ticks >= 0
     nothing = sync_status(build_timeline(project.changed(lines=()), {}))

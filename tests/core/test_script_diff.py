@@ -148,20 +148,26 @@ def test_sections_never_share_a_shot_while_there_are_enough(shots: int, counts: 
 @pytest.mark.parametrize(
     ("language", "text", "made"),
     [
-        ("en", "Finally the sea comes "
-"back but nobody cares.", "Finally, the sea comes back, but nobody "
-"cares."),
+        (
+            "en",
+            "Finally the sea comes back but nobody cares.",
+            "Finally, the sea comes back, but nobody cares.",
+        ),
         ("en", "A crab and a limpet and a star live here.", "A crab, and a limpet, and a star live here."),
-        ("es", "El mar vuelve cada "
-"día pero nadie lo espera.", "El mar vuelve cada día, pero nadie lo "
-"espera."),
-        ("de", "Das Meer kommt jeden "
-"Tag aber niemand wartet.", "Das Meer kommt jeden Tag, aber niemand "
-"wartet."),
+        (
+            "es",
+            "El mar vuelve cada día pero nadie lo espera.",
+            "El mar vuelve cada día, pero nadie lo espera.",
+        ),
+        (
+            "de",
+            "Das Meer kommt jeden Tag aber niemand wartet.",
+            "Das Meer kommt jeden Tag, aber niemand wartet.",
+        ),
         ("en", "The tide turns, but nobody waits.", "The tide turns, but nobody waits."),
         ("fi", "Meri tulee aina mutta kukaan ei odota sitä.", "Meri tulee aina mutta kukaan ei odota sitä."),
     ],
-)  # fmt: skip
+)
 def test_signs_a_speaker_breathes_at_are_found(language: str, text: str, made: str) -> None:
     found = suggestions(text, language)
     assert with_commas(text, [each.after_word for each in found]) == made

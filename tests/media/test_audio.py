@@ -43,9 +43,8 @@ def test_loudness_is_the_same_for_every_length_and_that_of_an_independent_meter(
 @given(st.integers(19_200, 300_000))
 def test_sounds_of_any_length_measure_as_an_independent_meter_has_them(samples: int) -> None:
     sound = speech_like(samples, 1)
-    whole = sound[
-        : samples // 4800 * 4800
-    ]  # the other meter rounds to the nearest block; the standard leaves it out
+    # the other meter rounds to the nearest block; the standard leaves it out
+    whole = sound[: samples // 4800 * 4800]
     theirs = pyloudnorm.Meter(48_000).integrated_loudness(whole.astype(np.float64))
     assert measure_loudness(sound, true_peak=False).integrated_lufs == pytest.approx(theirs, abs=0.1)
 

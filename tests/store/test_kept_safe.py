@@ -99,9 +99,8 @@ def test_only_one_process_serves_a_data_folder(workspace: Workspace) -> None:
     with Workspace(workspace.folder) as second:
         with pytest.raises(StorageError, match="already serves"):
             second.hold()
-        second.head(
-            second.projects.create(Project(name="one"), "Made")
-        )  # a command beside it works all the same
+        # a command beside it works all the same
+        second.head(second.projects.create(Project(name="one"), "Made"))
 
 
 def test_revisions_are_listed_looked_at_and_undo_on_an_old_one_is_a_clash(workspace: Workspace) -> None:

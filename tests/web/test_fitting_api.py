@@ -159,11 +159,14 @@ def test_lines_that_fit_have_no_remedies(reader: TestClient) -> None:
     ("text", "state", "over"),
     [
         ("Slowly.", "floats", False),
-        ("Turn a starfish over and it rights itself. It has all the time in the world and more, until the "
-"tide comes "
-         "back for it and for everything else that waits.", "spills", True),
+        (
+            "Turn a starfish over and it rights itself. It has all the time in the world and more, "
+            "until the tide comes back for it and for everything else that waits.",
+            "spills",
+            True,
+        ),
     ],
-)  # fmt: skip
+)
 def test_the_estimate_knows_length_room_and_state(
     reader: TestClient, text: str, state: str, over: bool
 ) -> None:

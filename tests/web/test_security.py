@@ -62,9 +62,8 @@ def test_on_loopback_an_address_of_the_network_is_not_served(client: TestClient)
 @pytest.mark.parametrize("site", ["cross-site", "same-site"])
 def test_another_site_can_not_even_read(client: TestClient, path: str, site: str) -> None:
     assert client.get(path, headers={"sec-fetch-site": site}).status_code == 403
-    assert (
-        client.get("/", headers={"sec-fetch-site": site}).status_code == 200
-    )  # a link to us may be followed
+    # a link to us may be followed
+    assert client.get("/", headers={"sec-fetch-site": site}).status_code == 200
 
 
 def test_every_route_that_changes_something_refuses_a_page_of_another_site(client: TestClient) -> None:

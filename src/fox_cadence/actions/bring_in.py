@@ -182,9 +182,8 @@ def new_project(
     project = project.changed(roles=(narrator(voice_for_language(wanted.language)),))
     project, roles = with_roles(project, texts)
     project, laid_out = laid(workspace, project, texts, roles, "order" if shown else "section")
-    if (
-        not shown
-    ):  # plain colours last as long as their words: there was no picture that was made longer for them
+    # plain colours last as long as their words: there was no picture that was made longer for them
+    if not shown:
         laid_out = tuple(remark for remark in laid_out if remark.place != "picture")
     remarks += undrawn_remarks(project)
     return MadeProject(workspace.projects.create(project, "Project made"), (*remarks, *laid_out))

@@ -265,9 +265,10 @@ class _Export:
         return {span.shot.clip_hash for span in self._timeline.shots if span.shot.clip_hash}
 
     def _render(self, timeline: Timeline, files: dict[str, Path], name: str, look: bool) -> None:
+        # it paints with a library that every start would wait for
         from fox_cadence.media.render import (
             render,
-        )  # it paints with a library that every start would wait for
+        )
 
         mixed = self._mixed()
         target = self._folder / name

@@ -85,9 +85,8 @@ def _long_ways(text: str, language: str) -> Iterator[Shortening]:
 def _contractions(text: str, language: str) -> Iterator[Shortening]:
     if language == "en":
         for item in _table("contraction", _CONTRACTIONS, text):
-            if item.after.endswith("n't") or re.match(
-                r"\s+\w", text[item.end :]
-            ):  # “it is.” has no short form
+            # “it is.” has no short form
+            if item.after.endswith("n't") or re.match(r"\s+\w", text[item.end :]):
                 yield item
 
 

@@ -166,9 +166,8 @@ def break_lines(words: list[str], face: Face, size: float, width: float) -> list
         else:
             used += (space if position else 0) + one
     ideal = total / greedy
-    best: list[tuple[int, float, int]] = [
-        (0, 0.0, 0)
-    ]  # fewest lines, least slack, where the last line starts
+    # fewest lines, least slack, where the last line starts
+    best: list[tuple[int, float, int]] = [(0, 0.0, 0)]
     for end in range(1, len(words) + 1):
         length = -space
         found: tuple[int, float, int] | None = None

@@ -42,20 +42,29 @@ _SCRIPT: tuple[_Scene, ...] = (
     _Scene("bay", "Bay", 4.2, "Twice a day, the sea leaves Marrow Bay.", locked=True),
     _Scene("rocks", "Rocks", 4.0, "What it forgets, it keeps in pools."),
     _Scene("anemone", "Anemone", 3.2, "An anemone closes like a fist when a shadow crosses it."),
-    _Scene("hermit", "Hermit", 4.2, "A hermit crab tries on a shell, then another, then the first one "
-"again."),
-    _Scene("limpet", "Limpet", 5.2, "Home is a groove. "
-"I ground it to fit.", role="r2", asked="Whose groove is this?"),
     _Scene(
-        "starfish", "Starfish", 4.7,
-        "Turn a starfish over and it rights itself. Slowly. It has all the time in the world, until the "
-"tide.",
+        "hermit", "Hermit", 4.2, "A hermit crab tries on a shell, then another, then the first one again."
+    ),
+    _Scene(
+        "limpet",
+        "Limpet",
+        5.2,
+        "Home is a groove. I ground it to fit.",
+        role="r2",
+        asked="Whose groove is this?",
+    ),
+    _Scene(
+        "starfish",
+        "Starfish",
+        4.7,
+        "Turn a starfish over and it rights itself. Slowly. It has all the time in the world, "
+        "until the tide.",
         locked=True,
     ),
     _Scene("crab", "Crab", 2.8, "Something is watching.", voiced=False),
     _Scene("weed", "Weed", 4.2, "Under the weed, the whole pool holds its breath.", shown=False),
     _Scene("tide", "Tide", 6.4, "Then the sea comes back for its things."),
-)  # fmt: skip
+)
 
 
 def script_project(clips: dict[str, Clip], bed: Clip) -> Project:

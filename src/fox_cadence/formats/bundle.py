@@ -157,9 +157,8 @@ def _damage(name: str) -> Iterator[None]:
     except _DAMAGED as error:
         raise InputError("it is damaged in the archive", name) from error
     except OSError as error:
-        if (
-            error.errno != errno.EINVAL
-        ):  # a place before the beginning of the file; a full disk is another matter
+        # a place before the beginning of the file; a full disk is another matter
+        if error.errno != errno.EINVAL:
             raise
         raise InputError("it is damaged in the archive", name) from error
 

@@ -60,9 +60,8 @@ def _block(block: Any, number: int, found: ScriptCues) -> None:
     place = f"paragraph {number}"
     if hasattr(block, "rows"):
         for row in block.rows:
-            cells = list(
-                {id(cell._tc): cell.text.strip() for cell in row.cells}.values()
-            )  # merged cells come twice
+            # merged cells come twice
+            cells = list({id(cell._tc): cell.text.strip() for cell in row.cells}.values())
             said = [text for text in cells if text]
             if len(said) == 2 and said[0] == said[0].upper():
                 found.paragraph(f"{said[0].rstrip(':')}: {said[1]}", number, place)  # who, and what they say

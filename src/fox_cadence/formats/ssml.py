@@ -234,9 +234,8 @@ def _marks(line: _Line, lead: int) -> Iterable[Mark]:
     yield from (Breath(after_word=before) for before in sorted(breathed))
     for at, seconds in line.breaks:
         before, ticks = between(at), seconds_to_ticks(seconds)
-        if before is not None and not (
-            before in breathed and ticks == BREATH_TICKS
-        ):  # the breath makes that pause
+        # the breath makes that pause
+        if before is not None and not (before in breathed and ticks == BREATH_TICKS):
             yield PauseMark(after_word=before, ticks=ticks)
     for _, start, end, mark in line.over:
         under = [n for n, word in enumerate(words) if word.start < end and start < word.end_exclusive]

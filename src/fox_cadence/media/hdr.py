@@ -72,9 +72,8 @@ def to_709(code: Values, transfer: int) -> Values:
     """Coded BT.2020 R, G, B (last axis) as coded BT.709, 0..1."""
     nits = pq_to_nits(code) if transfer == PQ else hlg_to_nits(code)
     brightest = np.max(nits, axis=-1, keepdims=True)
-    shown = (
-        nits * rolled_off(brightest) / np.maximum(brightest, 1e-9)
-    )  # one factor for all three keeps the hue
+    # one factor for all three keeps the hue
+    shown = nits * rolled_off(brightest) / np.maximum(brightest, 1e-9)
     linear = np.clip(shown @ _TO_709.T / WHITE_NITS, 0, 1)
     return np.asarray(np.power(linear, 1 / 2.4))
 

@@ -52,9 +52,8 @@ class DurationGraph:
         place = _place_of(model, tensor)
         self._tensor = place.tensor
         self._dtype = np.float32 if place.kind == onnx.TensorProto.FLOAT else np.int64
-        if place.tensor not in {
-            each.name for each in model.graph.value_info
-        }:  # the extractor asks for its type
+        # the extractor asks for its type
+        if place.tensor not in {each.name for each in model.graph.value_info}:
             model.graph.value_info.append(onnx.helper.make_tensor_value_info(place.tensor, place.kind, None))
         inputs = [each.name for each in model.graph.input]
         lengths = Extractor(model).extract_model(inputs, [place.tensor])

@@ -89,9 +89,8 @@ def _speak(library: ctypes.CDLL, rate: int, request: dict[str, object]) -> tuple
 
     callback = _Callback(on_sound)
     library.espeak_SetSynthCallback(callback)
-    library.espeak_ng_SetRandSeed(
-        ctypes.c_long(1)
-    )  # else its noise follows the clock and no take could be made again
+    # otherwise its noise follows the clock and no take could be made again
+    library.espeak_ng_SetRandSeed(ctypes.c_long(1))
     if library.espeak_SetVoiceByName(str(request["voice"]).encode()) != 0:
         return {"error": f"espeak-ng has no voice {request['voice']!r}"}, b""
     for parameter, value in (

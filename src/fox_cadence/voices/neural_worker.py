@@ -39,9 +39,8 @@ def _answer(request: dict[str, object]) -> tuple[dict[str, object], bytes]:
 
 def main() -> None:
     answers = os.fdopen(os.dup(sys.stdout.fileno()), "wb")
-    os.dup2(
-        sys.stderr.fileno(), sys.stdout.fileno()
-    )  # what a library prints must not stand among the answers
+    # what a library prints must not stand among the answers
+    os.dup2(sys.stderr.fileno(), sys.stdout.fileno())
     for line in sys.stdin.buffer:
         header, sound = _answer(json.loads(line))
         answers.write(json.dumps(header).encode() + b"\n" + sound)

@@ -84,9 +84,8 @@ class _Joined:
     tail: Mono = field(default_factory=lambda: np.zeros(0, np.float32))
 
     def add(self, sound: Mono) -> None:
-        if len(self.tail) and len(
-            sound
-        ):  # two readings meet in running speech: let the first one fade into the second
+        # two readings meet in running speech: let the first one fade into the second
+        if len(self.tail) and len(sound):
             count = min(len(self.tail), len(sound))
             ramp = np.linspace(0, 1, count, dtype=np.float32)
             sound = sound.copy()

@@ -48,7 +48,6 @@ def what_is_open(project_id: str, workspace: InWorkspace) -> Response:
 
 @router.post("/projects/{project_id}/voice")
 def voice(project_id: str, request: VoiceRequest, workspace: InWorkspace) -> Response:
-    apply_all(
-        workspace.head(project_id).project, request.edits
-    )  # what can't be is said before the work begins
+    # what can't be is said before the work begins
+    apply_all(workspace.head(project_id).project, request.edits)
     return Json(job_json(start(workspace, project_id, "voice", request.model_dump(mode="json"))))

@@ -73,8 +73,10 @@ ON_BEAT = (
         ((SetSettings(give_way="voice"),), "voice leads here, so its pace stays"),
         ((SetShotLimits(shot_id="s2", longest_frames=95),), "shot 2 may not be longer than 95 frames"),
         ((SetHouse(shot_stretch=0.05),), "shot 2 may stretch by 5% at most"),
-        ((SetSettings(longest_s=9, length_fixed=True), SetHouse(shot_stretch=0.9)), "the piece must last "
-"9.00 s"),
+        (
+            (SetSettings(longest_s=9, length_fixed=True), SetHouse(shot_stretch=0.9)),
+            "the piece must last 9.00 s",
+        ),
         ((SetHouse(fastest_pace=1.05),), "the fastest pace of the house, ×1.05"),
         ((SetSettings(give_way="picture"), SetLineRoom(line_id="l2", j_cut_s=0.1)), "the longest J-cut"),
         ((SetSettings(give_way="picture"), SetLineRoom(line_id="l2", l_cut_s=0.1)), "the longest L-cut"),
@@ -83,7 +85,7 @@ ON_BEAT = (
         ((PinCaption(caption_id="c2", pinned=True),), "caption 2 is pinned"),
         (ON_BEAT, "the cut to shot 3 is held on its beat"),
     ],
-)  # fmt: skip
+)
 def test_what_binds_a_line_is_named(edits: tuple[Applied, ...], reason: str) -> None:
     assert reason in why_line(*edits)
 
@@ -124,9 +126,8 @@ def test_a_shot_knows_who_speaks_in_it_and_what_it_could_give() -> None:
     assert use.idle_ticks == seconds_to_ticks(2.0)
     assert (use.handle_before, use.handle_after) == (0, 12)
     assert use.could_give == 30  # down to the 60 frames that were named as the least
-    assert (
-        shot_use(timeline, 1, 1).could_give == 52
-    )  # free after the word: 1.9 s less 0.15 s of tail, whole frames
+    # free after the word: 1.9 s less 0.15 s of tail, whole frames
+    assert shot_use(timeline, 1, 1).could_give == 52
     assert shot_use(voiced(simple_project(["one"]), [1.0]), 0, 30).handle_after is None
 
 

@@ -67,11 +67,12 @@ def _outside_text(outside: Sequence[str], wishes: Sequence[str]) -> str:
 def feasible(timeline: Timeline) -> bool:
     """Whether any times satisfy all rules of a timeline."""
     program = build_program(state_problem(timeline))
+    # slow to load, and few pieces contradict themselves
     from scipy.optimize import (
         Bounds,
         LinearConstraint,
         milp,
-    )  # slow to load, and few pieces contradict themselves
+    )
 
     answer = milp(
         np.zeros(program.A.shape[1]),
