@@ -2,6 +2,7 @@
 
 from collections import Counter
 from dataclasses import dataclass
+from typing import Literal, get_args
 
 from fox_cadence.core.fit.captions import characters_read
 from fox_cadence.core.kept import Kept
@@ -12,12 +13,16 @@ from fox_cadence.core.states import LineState
 from fox_cadence.core.ticks import TICKS_PER_SECOND, FrameRate, ticks_to_seconds
 from fox_cadence.core.timeline import CaptionSpan, LineSpan, Timeline
 
+PassName = Literal["picture", "words", "cast", "fit", "lettering", "sound", "export"]
+PASSES: tuple[PassName, ...] = get_args(PassName)
+"""The passes, in the order of the work."""
+
 
 @dataclass(frozen=True, slots=True)
 class PassStatus:
     """One pass: `open_text` is what is left to do ('' when nothing is), `text` what there is."""
 
-    name: str
+    name: PassName
     open_text: str
     text: str
 
@@ -44,7 +49,7 @@ def too_fast(timeline: Timeline) -> list[CaptionSpan]:
 def pass_statuses(
     timeline: Timeline, exported: int, face: Face | None = None, hurried: int | None = None
 ) -> tuple[PassStatus, ...]:
-    """The seven passes in the order of the work.
+    """The passes in the order of the work.
 
     Args:
         exported: how many files the last export made.
@@ -89,17 +94,16 @@ def pass_statuses(
         if exported
         else ""
     )
-    return (
-        PassStatus("picture", "", shots + (f", {locked} locked" if locked else "")),
-        PassStatus("words", f"{unvoiced} unvoiced" if unvoiced else "", words + _silent_shots(without)),
-        PassStatus(
-            "cast", f"{stale} stale" if stale else "", voices + (f", {recorded} recorded" if recorded else "")
-        ),
-        PassStatus("fit", ", ".join(fit), _settled(states)),
-        PassStatus("lettering", ", ".join(lettering), style),
-        PassStatus("sound", "", f"bed ducks {project.bed.duck_db:.0f} dB" if project.bed else "no bed"),
-        PassStatus("export", ", ".join(still), made),
-    )
+    standing: dict[PassName, tuple[str, str]] = {
+        "picture": ("", shots + (f", {locked} locked" if locked else "")),
+        "words": (f"{unvoiced} unvoiced" if unvoiced else "", words + _silent_shots(without)),
+        "cast": (f"{stale} stale" if stale else "", voices + (f", {recorded} recorded" if recorded else "")),
+        "fit": (", ".join(fit), _settled(states)),
+        "lettering": (", ".join(lettering), style),
+        "sound": ("", f"bed ducks {project.bed.duck_db:.0f} dB" if project.bed else "no bed"),
+        "export": (", ".join(still), made),
+    }
+    return tuple(PassStatus(name, *standing[name]) for name in PASSES)
 
 
 def _to_say(timeline: Timeline) -> int:

@@ -12,6 +12,7 @@ from fastapi.templating import Jinja2Templates
 
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.lettering import STYLES
+from fox_cadence.core.pass_status import PASSES
 from fox_cadence.core.ticks import FRAME_RATES
 from fox_cadence.formats.decoding import ENCODINGS
 from fox_cadence.voices.catalogue import all_voices, languages
@@ -116,7 +117,7 @@ KEYS = (
     ("B", "Flip between now and the proposal, also while it plays"),
     ("A", "Accept the proposal"),
     ("D", "Drop the proposal"),
-    ("1 to 7", "The passes"),
+    (f"1 to {len(PASSES)}", "The passes"),
     ("+ −", "Longer or shorter seconds on the sheet"),
     ("Ctrl Z", "Undo; with Shift, redo"),
     ("Tab, then ↑ ↓", "On a cut, a caption edge or a pause: a frame earlier or later, with Shift ten"),
@@ -194,6 +195,7 @@ def project_page(request: Request, project_id: str, workspace: InWorkspace) -> R
         "encodings": list(ENCODINGS.items()),
         "sizes": SIZES,
         "rates": list(FRAME_RATES),
+        "passes": PASSES,
         "languages": languages(),
         "voices_by_language": [(language, list(voices)) for language, voices in by_language],
     }

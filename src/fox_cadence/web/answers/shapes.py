@@ -9,6 +9,7 @@ no row after it; the page lays the shots one after the other and places everythi
 
 from typing import Any, Literal, NotRequired, TypedDict
 
+from fox_cadence.core.pass_status import PassName
 from fox_cadence.store.jobs import JobState
 
 Row = dict[str, Any]
@@ -164,7 +165,7 @@ class RateJson(TypedDict):
 
 
 class PassJson(TypedDict):
-    name: str
+    name: PassName
     open: str
     text: str
 

@@ -158,7 +158,7 @@ export interface RateJson {
 }
 
 export interface PassJson {
-  name: string;
+  name: "picture" | "words" | "cast" | "fit" | "lettering" | "sound" | "export";
   open: string;
   text: string;
 }

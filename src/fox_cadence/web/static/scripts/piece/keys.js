@@ -3,8 +3,6 @@
 import { part } from "./compose.js";
 import { page } from "./page.js";
 
-const PASSES = ["picture", "words", "cast", "fit", "lettering", "sound", "export"];
-
 export const keys = part({
   keysShown: false,
 
@@ -76,7 +74,7 @@ export const keys = part({
         this.message = "";
       },
     };
-    PASSES.forEach((name, place) => {
+    this.t.passes.forEach(({ name }, place) => {
       table[String(place + 1)] = () => this.setPass(name);
     });
     return table;

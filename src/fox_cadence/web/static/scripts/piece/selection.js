@@ -8,6 +8,7 @@ import { page } from "./page.js";
 const SCALES = [14, 20, 28, 40, 60, 90, 140];
 
 export const selection = part({
+  /** @type {import("../answers.d.ts").PassJson["name"]} */
   pass: "fit",
   line: "",
   shot: "",
@@ -148,7 +149,7 @@ export const selection = part({
     if (next) this.choose(next.id);
   },
 
-  /** @param {string} name */
+  /** @param {import("../answers.d.ts").PassJson["name"]} name */
   setPass(name) {
     this.pieceShown = false;
     if (this.revisionsShown) this.toggleRevisions();
