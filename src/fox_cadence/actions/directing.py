@@ -160,6 +160,7 @@ def read_lexicon(name: str, data: bytes, language: str) -> pls.ReadLexicon:
 
 
 def lexicon_file(project: Project) -> str:
+    """The lexicon of a project as PLS."""
     return pls.write(project.lexicon, project.language)
 
 

@@ -339,6 +339,7 @@ def with_roles(project: Project, texts: Sequence[TimedText]) -> tuple[Project, d
 def laid(
     workspace: Workspace, project: Project, texts: Sequence[TimedText], roles: dict[str, Role], layout: Layout
 ) -> tuple[Project, tuple[Remark, ...]]:
+    """A project with the words of a script in place of its own, and what could not be laid out as told."""
     first = project.roles[0]
     bare = project.changed(captions=(), lines=(), scene_texts=(), roles=())
     workspace.lengths.prepare([text.words for text in texts if text.spoken], first.voice_id)

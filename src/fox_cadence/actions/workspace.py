@@ -159,6 +159,7 @@ class Workspace:
             self.makers.submit(self.lengths.prepare, said, voice_id)
 
     def head(self, project_id: str) -> Head:
+        """The newest state of a project. Raises NotFoundError."""
         return self.projects.head(project_id)
 
     def commit_on_top(self, project_id: str, change: Callable[[Project], tuple[Project, str]]) -> None:

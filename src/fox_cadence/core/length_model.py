@@ -26,6 +26,7 @@ class Estimate:
 
     @property
     def ticks(self) -> int:
+        """Voice and natural pauses together."""
         return self.voiced_ticks + sum(self.pauses.values())
 
 

@@ -80,6 +80,7 @@ class DrawnWord:
 
     @property
     def svg(self) -> str:
+        """Its outline as the data of an SVG path."""
         return "".join(f"{name}{' '.join(f'{value:.2f}' for value in values)}" for name, values in self.path)
 
 
@@ -126,9 +127,11 @@ class Face:
 
     @lru_cache(maxsize=4000)  # noqa: B019 - faces live as long as the application
     def width(self, text: str) -> float:
+        """How far a text runs, in units of the font's size."""
         return sum(advance for _, advance, _, _ in self.shape(text))
 
     def has(self, sign: str) -> bool:
+        """Whether the face can draw a sign."""
         return self._font.get_nominal_glyph(ord(sign)) not in (None, 0)
 
     def outline(self, glyph: int) -> tuple[Command, ...]:

@@ -128,6 +128,7 @@ class SpanLength(Value):
 
     @property
     def ticks(self) -> int:
+        """All of it, pauses included."""
         return self.voiced_ticks + self.pause_ticks + self.written_ticks
 
 
@@ -141,6 +142,7 @@ class Placement(Value):
 
     @property
     def length_ticks(self) -> int:
+        """From its first sound to the end of its last span."""
         return sum(span.ticks for span in self.spans)
 
 
@@ -231,6 +233,7 @@ class Role(Value):
 
     @property
     def delivery(self) -> Delivery:
+        """How the role speaks where a line has no delivery of its own."""
         return Delivery(
             style=self.style,
             pace=self.pace,
@@ -287,18 +290,23 @@ class Project(Value):
     character_budget: int | None = None
 
     def shot(self, shot_id: str) -> Shot:
+        """Raises NotInProjectError."""
         return _find(self.shots, shot_id, "shot")
 
     def caption(self, caption_id: str) -> Caption:
+        """Raises NotInProjectError."""
         return _find(self.captions, caption_id, "caption")
 
     def line(self, line_id: str) -> Line:
+        """Raises NotInProjectError."""
         return _find(self.lines, line_id, "line")
 
     def role(self, role_id: str) -> Role:
+        """Raises NotInProjectError."""
         return _find(self.roles, role_id, "role")
 
     def shot_index(self) -> Mapping[str, int]:
+        """The place of each shot by its id, counted from 0."""
         return {shot.id: index for index, shot in enumerate(self.shots)}
 
 

@@ -41,6 +41,7 @@ class ScreenCaption:
     lit: tuple[tuple[int, int | None], ...]
 
     def lit_at(self, frame: int) -> int | None:
+        """The word that is lit at a frame of the piece, None where none is."""
         word: int | None = None
         for begins, lit in self.lit:
             if begins > frame:
@@ -61,6 +62,7 @@ class Screen:
 
     @property
     def total_frames(self) -> int:
+        """Length of the piece."""
         return self.shots[-1].end_frame if self.shots else 0
 
 

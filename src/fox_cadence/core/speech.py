@@ -37,6 +37,7 @@ class SpanSpeech:
 
     @cached_property
     def natural_rests(self) -> tuple[int, ...]:
+        """Ticks of the rests nobody has written, in order."""
         return tuple(rest.ticks for rest in self.rests if not rest.written)
 
     @cached_property
@@ -80,10 +81,12 @@ class LineSpeech:
 
     @cached_property
     def natural(self) -> tuple[SpanLength, ...]:
+        """Lengths of its spans as they are spoken when nothing is changed."""
         return tuple(span.natural for span in self.spans)
 
     @cached_property
     def voiced_ticks(self) -> int:
+        """All that is voice, at natural pace."""
         return sum(span.voiced_ticks for span in self.spans)
 
     @cached_property

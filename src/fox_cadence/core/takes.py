@@ -70,6 +70,7 @@ class Take(Value):
 
     @property
     def length_ticks(self) -> int:
+        """Length of its sound."""
         return samples_to_ticks(self.end_sample - self.onset_sample)
 
 

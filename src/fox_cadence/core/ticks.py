@@ -56,6 +56,7 @@ class FrameRate(BaseModel):
 
     @property
     def fraction(self) -> Fraction:
+        """Frames a second, exactly."""
         return Fraction(self.numerator, self.denominator)
 
     @property
@@ -64,9 +65,11 @@ class FrameRate(BaseModel):
         return str(self.numerator) if self.denominator == 1 else f"{self.numerator / self.denominator:.2f}"
 
     def frames_floor(self, ticks: int) -> int:
+        """Whole frames that fit into a time."""
         return ticks // self.frame_ticks
 
     def frames_ceil(self, ticks: int) -> int:
+        """Whole frames that cover a time."""
         return -(-ticks // self.frame_ticks)
 
     def frames_nearest(self, ticks: int) -> int:
@@ -74,6 +77,7 @@ class FrameRate(BaseModel):
         return (2 * ticks + self.frame_ticks) // (2 * self.frame_ticks)
 
     def ticks(self, frames: int) -> int:
+        """Length of a number of frames."""
         return frames * self.frame_ticks
 
     def timecode(self, frame: int) -> str:

@@ -77,6 +77,7 @@ class LineSpan:
 
     @cached_property
     def natural_pause_ticks(self) -> int:
+        """Its natural pauses at natural pace; written ones are not among them."""
         return sum(length.pause_ticks for length in self.speech.natural)
 
     @cached_property
@@ -86,10 +87,12 @@ class LineSpan:
 
     @cached_property
     def written_ticks(self) -> int:
+        """All pauses the editor has written."""
         return sum(length.written_ticks for length in self.lengths)
 
     @cached_property
     def pace(self) -> float:
+        """How much faster it speaks than at natural pace, pauses left out; 1 where nothing is voiced."""
         voiced = sum(length.voiced_ticks for length in self.lengths)
         return self.speech.voiced_ticks / voiced if voiced else 1.0
 
@@ -105,6 +108,7 @@ class LineSpan:
 
     @cached_property
     def spill_ticks(self) -> int:
+        """By how much it runs past its window and all it may be late."""
         return max(0, self.end_ticks - self.window.end_ticks - self.window.late_ticks)
 
     @cached_property
@@ -118,6 +122,7 @@ class LineSpan:
 
     @cached_property
     def sound_start_ticks(self) -> int:
+        """Where its sound file begins in the piece: before its first word by the silence in front."""
         onset = samples_to_ticks(self.take.onset_sample) if self.take else 0
         return self.start_ticks - onset
 
@@ -172,10 +177,12 @@ class Timeline:
 
     @property
     def total_frames(self) -> int:
+        """Length of the piece."""
         return self.shots[-1].end_frame if self.shots else 0
 
     @property
     def total_ticks(self) -> int:
+        """Length of the piece."""
         return self.project.rate.ticks(self.total_frames)
 
 

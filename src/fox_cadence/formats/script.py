@@ -17,6 +17,7 @@ class ScriptCues:
     _waiting: str = ""
 
     def heading(self, text: str, line: int) -> None:
+        """A text that is shown and not spoken."""
         plain = " ".join(text.split())
         if plain:
             self.cues.append(Cue(plain, line=line, heading=True))
@@ -36,9 +37,11 @@ class ScriptCues:
         self.cues += [Cue(piece, line=line, role=role) for piece in pieces]
 
     def leave_out(self, place: str, what: str) -> None:
+        """Say what is left out of a place, and why."""
         self.problems.append(Problem(place, f"{what}; left out"))
 
     def result(self) -> ReadResult:
+        """All that was found; a name that waits for its words is a problem."""
         if self._waiting:
             self.leave_out("the end", f"{self._waiting.upper()} has nothing to say")
         return ReadResult(tuple(self.cues), tuple(self.problems))

@@ -28,17 +28,21 @@ class Watcher(Protocol):
         ...
 
     @property
-    def cancelled(self) -> bool: ...
+    def cancelled(self) -> bool:
+        """Whether the editor has stopped it."""
+        ...
 
 
 class Unwatched:
     """For work that nobody watches."""
 
     def report(self, done: int, total: int, note: str = "") -> None:
+        """Nobody is told."""
         return
 
     @property
     def cancelled(self) -> bool:
+        """Nobody stops it."""
         return False
 
 

@@ -55,6 +55,7 @@ class PackWriter:
         self._reformatter = av.video.reformatter.VideoReformatter()
 
     def add(self, ticks: int, frame: av.VideoFrame) -> None:
+        """Add a frame, made small, that is shown from `ticks` on; in order."""
         small = self._reformatter.reformat(
             frame,
             width=self.width,
@@ -75,6 +76,7 @@ class PackWriter:
         self._ticks.append(ticks)
 
     def write(self, path: Path) -> None:
+        """Write the pack: its header, then the frames. Raises OSError."""
         offsets: list[int] = []
         at = 0
         for part in self._parts:
@@ -96,6 +98,7 @@ class PackWriter:
 
 
 def read_header(path: Path) -> PackHeader:
+    """Sizes, times and places of the frames of a pack. Raises OSError."""
     with path.open("rb") as file:
         start = file.read(len(MAGIC) + 4)
         length = struct.unpack("<I", start[len(MAGIC) :])[0]

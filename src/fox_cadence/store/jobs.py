@@ -49,6 +49,7 @@ class JobStore:
         return job_id
 
     def get(self, job_id: str) -> JobRow:
+        """Raises NotFoundError."""
         with self._database.read() as db:
             row = db.execute("SELECT * FROM job WHERE id = ?", (job_id,)).fetchone()
         if row is None:
@@ -56,6 +57,7 @@ class JobStore:
         return _row(row)
 
     def report(self, job_id: str, done: int, total: int, note: str) -> None:
+        """Keep how far a job is: `done` of `total`, and what it does now."""
         with self._database.write() as db:
             db.execute(
                 "UPDATE job SET state = 'running', done = ?, total = ?, note = ? WHERE id = ?",

@@ -28,6 +28,7 @@ _MOST_TAKES = 50_000
 
 
 def hash_file(path: Path) -> str:
+    """SHA-256 of a file's bytes, in hexadecimal. Raises OSError."""
     digest = hashlib.sha256()
     with path.open("rb") as file:
         while block := file.read(_BLOCK):
@@ -86,6 +87,7 @@ class Library:
             path.mkdir(parents=True, exist_ok=True)
 
     def clip(self, content_hash: str) -> Clip | None:
+        """The clip of that content, None where it was never brought in."""
         with self._database.read() as db:
             row = db.execute("SELECT document FROM clip WHERE hash = ?", (content_hash,)).fetchone()
         return self._clip_measured(Clip.model_validate_json(row["document"])) if row else None
@@ -111,6 +113,7 @@ class Library:
         }
 
     def clip_folder(self, content_hash: str) -> Path:
+        """Where the files of a clip are, whether it is there or not."""
         return self._clips / content_hash
 
     def forget(self) -> None:
@@ -127,6 +130,7 @@ class Library:
         return path
 
     def original(self, content_hash: str) -> Path:
+        """The file as it was brought in. Raises NotFoundError when it, or its clip, is missing."""
         with self._database.read() as db:
             row = db.execute("SELECT suffix, document FROM clip WHERE hash = ?", (content_hash,)).fetchone()
         if row is None:

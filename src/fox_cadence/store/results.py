@@ -44,6 +44,7 @@ class Results:
         return found
 
     def keep_docket(self, project_id: str, kind: str, document: Mapping[str, Any]) -> None:
+        """Keep the docket of a project's newest work of a kind; the one before it goes."""
         with self._database.write() as db:
             db.execute(
                 "INSERT OR REPLACE INTO docket VALUES (?, ?, ?, ?)",

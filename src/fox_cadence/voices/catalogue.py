@@ -184,6 +184,7 @@ def all_voices() -> tuple[Voice, ...]:
 
 
 def voice_by_id(voice_id: str) -> Voice | None:
+    """The voice of that id, None where there is none now."""
     known = _BY_ID.get(voice_id)
     return known or next((voice for voice in all_voices() if voice.id == voice_id), None)
 

@@ -53,7 +53,9 @@ class Speech:
 class Engine(Protocol):
     """Makes speech. Implementations may be called from several threads."""
 
-    def abilities(self) -> Abilities: ...
+    def abilities(self) -> Abilities:
+        """What it can do beside speaking."""
+        ...
 
     def say(self, utterance: Utterance) -> Speech:
         """Speak.
@@ -63,7 +65,9 @@ class Engine(Protocol):
         """
         ...
 
-    def close(self) -> None: ...
+    def close(self) -> None:
+        """End its processes; it can't be used afterwards."""
+        ...
 
 
 def checked_text(text: str) -> str:

@@ -29,9 +29,13 @@ class Phonemizer(Protocol):
 class ModelStore(Protocol):
     """Keeps the models of voices."""
 
-    def voice_model(self, voice_id: str) -> VoiceModel | None: ...
+    def voice_model(self, voice_id: str) -> VoiceModel | None:
+        """What was learnt of a voice, None where nothing was."""
+        ...
 
-    def keep_voice_model(self, voice_id: str, model: VoiceModel) -> None: ...
+    def keep_voice_model(self, voice_id: str, model: VoiceModel) -> None:
+        """Keep it in place of what was known."""
+        ...
 
 
 class SpokenLengths:
@@ -47,6 +51,7 @@ class SpokenLengths:
         self._lock = threading.Lock()  # takes are made, and learnt from, two at a time
 
     def estimate(self, text: str, voice_id: str, pace: float) -> Estimate:
+        """By phonemes; by letters where there are no phonemes to be had."""
         voice = voice_by_id(voice_id)
         if voice is None or not words_of(text):
             return LETTERS.estimate(text, voice_id, pace)
@@ -115,6 +120,7 @@ class SpokenLengths:
         self._saved_at = time.monotonic()
 
     def model(self, voice: Voice) -> VoiceModel:
+        """What is known of a voice: learnt here, or as it came with the application."""
         if voice.id not in self._models:
             known = self._store.voice_model(voice.id)
             self._models[voice.id] = known or VoiceModel(voice_id=voice.id, language=voice.language)

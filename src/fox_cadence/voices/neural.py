@@ -69,7 +69,9 @@ class Family(ABC):
         """The symbols of each sentence of a text, all of them known to the model."""
 
     @abstractmethod
-    def numbered(self, symbols: tuple[str, ...]) -> Sentence: ...
+    def numbered(self, symbols: tuple[str, ...]) -> Sentence:
+        """Symbols as the numbers the model reads, with what it puts between and around them."""
+        ...
 
     @abstractmethod
     def from_ipa(self, ipa: str) -> tuple[str, ...]:
@@ -84,7 +86,10 @@ class Family(ABC):
         """Steps of each of the sentence's numbers at natural pace."""
 
     @abstractmethod
-    def sound(self, sentence: Sentence, steps: NDArray[np.int64], seed: int) -> NDArray[np.float32]: ...
+    def sound(self, sentence: Sentence, steps: NDArray[np.int64], seed: int) -> NDArray[np.float32]:
+        """The sound of a sentence with these steps of each number, mono, within [-1, 1]; same seed, same
+        sound."""
+        ...
 
     def alone(self, word: str) -> tuple[str, ...]:
         """The symbols of a word spoken by itself, kept: the same words come again and again."""

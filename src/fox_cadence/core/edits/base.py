@@ -53,10 +53,12 @@ T = TypeVar("T", Shot, Caption, Line, Role)
 
 
 def replaced(items: tuple[T, ...], made: T) -> tuple[T, ...]:
+    """The items with the one of the same id replaced; unchanged where there is none."""
     return tuple(made if item.id == made.id else item for item in items)
 
 
 def position(items: tuple[Shot, ...] | tuple[Caption, ...] | tuple[Line, ...], object_id: str) -> int:
+    """Where an object stands, counted from 0. Raises EditError when it is gone."""
     ids = [item.id for item in items]
     if object_id not in ids:
         raise EditError("That is no longer in the project.")
@@ -77,18 +79,22 @@ def shot_start(project: Project, shot_id: str) -> int:
 
 
 def with_shot(project: Project, shot: Shot) -> Project:
+    """The project with the shot of that id replaced."""
     return project.changed(shots=replaced(project.shots, shot))
 
 
 def with_caption(project: Project, caption: Caption) -> Project:
+    """The project with the caption of that id replaced."""
     return project.changed(captions=replaced(project.captions, caption))
 
 
 def with_line(project: Project, line: Line) -> Project:
+    """The project with the line of that id replaced."""
     return project.changed(lines=replaced(project.lines, line))
 
 
 def with_lines(project: Project, lines: list[Line] | tuple[Line, ...]) -> Project:
+    """The project with these lines instead of its own."""
     return project.changed(lines=tuple(lines))
 
 

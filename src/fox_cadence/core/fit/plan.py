@@ -49,10 +49,12 @@ class LinePlan:
 
     @property
     def end_ticks(self) -> int:
+        """End of its last span."""
         return self.start_ticks + sum(length.ticks for length in self.lengths)
 
     @property
     def pace(self) -> float:
+        """How much faster it speaks than at natural pace, pauses left out; 1 where nothing is voiced."""
         voiced = sum(length.voiced_ticks for length in self.lengths)
         return sum(length.voiced_ticks for length in self.natural) / voiced if voiced else 1.0
 
@@ -63,18 +65,22 @@ class LinePlan:
 
     @property
     def written_ticks(self) -> int:
+        """All pauses the editor has written."""
         return sum(length.written_ticks for length in self.lengths)
 
     @property
     def early_ticks(self) -> int:
+        """By how much it starts before its window."""
         return max(0, self.window.start_ticks - self.start_ticks)
 
     @property
     def late_ticks(self) -> int:
+        """By how much it runs on after its window, within the limit."""
         return max(0, min(self.end_ticks - self.window.end_ticks, self.window.late_ticks))
 
     @property
     def spill_ticks(self) -> int:
+        """By how much it runs past its window and all it may be late."""
         return max(0, self.end_ticks - self.window.end_ticks - self.window.late_ticks)
 
 

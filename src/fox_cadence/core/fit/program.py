@@ -33,6 +33,7 @@ class Program:
     columns: Columns
 
     def cost(self, x: Floats) -> float:
+        """½ xᵀPx + qᵀx and the constant: what the solver makes least."""
         return float(0.5 * x @ (self.P @ x) + self.q @ x + self.constant)
 
     def rows(self, rule: Rule) -> tuple[Ints, Ints]:

@@ -62,6 +62,7 @@ class Rows:
         return Entries(self._coefficients, np.arange(self.count - size, self.count), constant)
 
     def matrix(self, columns: int) -> sparse.csc_matrix:
+        """All rows, sparse, of shape (rows, columns)."""
         if not self._coefficients:
             return sparse.csc_matrix((self.count, columns))
         rows, cols, values = (np.concatenate([part[i] for part in self._coefficients]) for i in range(3))
@@ -89,6 +90,7 @@ class Entries:
         self._places = np.arange(len(rows)) if places is None else places
 
     def add_constant(self, values: Floats | float) -> "Entries":
+        """Add to what stands in each row without a column; bounds are moved by it."""
         self._whole[self._places] += values
         return self
 

@@ -31,6 +31,7 @@ class Wish:
     edits: tuple[Applied, ...]
 
     def let_go(self, project: Project) -> Project:
+        """The project without this wish. Raises EditError where its edits can't be applied."""
         return apply_all(project, self.edits)[0]
 
 
