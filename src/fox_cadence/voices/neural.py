@@ -87,8 +87,7 @@ class Family(ABC):
 
     @abstractmethod
     def sound(self, sentence: Sentence, steps: NDArray[np.int64], seed: int) -> NDArray[np.float32]:
-        """The sound of a sentence with these steps of each number, mono, within [-1, 1]; same seed, same
-        sound."""
+        """The sound of a sentence with these steps of each number, mono; same seed, same sound."""
         ...
 
     def alone(self, word: str) -> tuple[str, ...]:
