@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 
 from fox_cadence.core.fit.captions import SpokenCaption, caption_frames, needed_frames
 from fox_cadence.core.project import Project
-from fox_cadence.core.ticks import FRAME_RATES, seconds_to_ticks
+from fox_cadence.core.ticks import FRAME_RATES, FrameRate, seconds_to_ticks
 from fox_cadence.core.timeline import shot_spans
 from tests.builders import simple_project
 
@@ -52,6 +52,23 @@ def test_every_word_is_shown_and_no_two_captions_overlap(
     for (_, end), (start, _) in itertools.pairwise(times):
         assert start >= end
         assert start - end != 1  # a gap of one frame is a flash
+
+
+@given(
+    st.sampled_from(list(FRAME_RATES.values())),
+    st.lists(st.tuples(st.floats(0.005, 0.2), st.integers(1, 8)), min_size=2, max_size=6),
+)
+def test_captions_whose_words_begin_within_one_frame_all_show_their_first_word(
+    rate: FrameRate, followers: list[tuple[float, int]]
+) -> None:
+    project = simple_project([" ".join(["word"] * count) for _, count in followers], 1.5, rate)
+    begins = [1.0 + sum(step for step, _ in followers[:n]) for n in range(len(followers))]
+    times = framed(project, [(begin, begin + 0.005) for begin in begins])
+    for (start, end), begin in zip(times, begins, strict=True):
+        assert start * rate.frame_ticks <= seconds_to_ticks(begin)
+        assert end > start
+    for (_, end), (start, _) in itertools.pairwise(times):
+        assert start >= end
 
 
 def test_a_near_cut_does_not_take_a_caption_away_before_it_can_be_read() -> None:

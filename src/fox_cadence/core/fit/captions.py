@@ -60,7 +60,7 @@ def caption_frames(
     """
     writer = _Writer(project, after)
     found: dict[str, tuple[int, int]] = {}
-    lanes: dict[int, list[tuple[tuple[int, int], _Shown]]] = {}
+    lanes: dict[int, list[tuple[int, int, int, _Shown]]] = {}
     for item in spoken:
         caption, shown = item.caption, writer.shown(item)
         if caption.locked:
@@ -73,10 +73,14 @@ def caption_frames(
             times = _kept_in_shot(caption, after[caption.shot_id])
         else:
             times = writer.wanted(shown, *item.words_ticks)
-        lanes.setdefault(item.lane, []).append((times, shown))
+        start, end = times
+        # of two that come in the same frame, first the one whose words are said first
+        begins = item.words_ticks[0] if item.words_ticks and not shown.given else project.rate.ticks(start)
+        lanes.setdefault(item.lane, []).append((start, begins, end, shown))
     for own in lanes.values():
-        own.sort(key=lambda pair: (pair[0], not pair[1].given))
-        found.update(writer.one_at_a_time([shown for _, shown in own], [times for times, _ in own]))
+        own.sort(key=lambda entry: entry[:3])
+        times_now = [(start, end) for start, _, end, _ in own]
+        found.update(writer.one_at_a_time([shown for *_, shown in own], times_now))
     return found
 
 
@@ -140,15 +144,19 @@ class _Writer:
         allows.
 
         Where two would overlap, the first ends as the second comes; the second waits for the end of the first
-        one's words and for it to be read, as long as that costs it none of its own words.
+        one's words and for it to be read, as long as that costs no caption from it on any of its own words.
         """
-        settled = [(start, min(end, max(self._end, start + 1))) for start, end in times]
+        latest = _latest_starts(items)
+        settled: list[tuple[int, int]] = []
+        for item, late, (wanted, end) in zip(items, latest, times, strict=True):
+            start = wanted if item.given else max(0, min(wanted, late))
+            settled.append((start, min(end, max(self._end, start + 1))))
         for here, following in itertools.pairwise(range(len(items))):
             (start, end), (next_start, next_end) = settled[here], settled[following]
             shown, coming = items[here], items[following]
             if end > next_start and not coming.given:
                 least = end if shown.given else max(shown.last, start + shown.needed)
-                next_start = max(next_start, min(least, end, coming.first))
+                next_start = max(next_start, min(least, end, latest[following]))
             if not shown.given and (end > next_start or end == next_start - 1):
                 end = max(start + 1, next_start)
             if not coming.given:
@@ -157,6 +165,17 @@ class _Writer:
             settled[here], settled[following] = (start, end), (next_start, next_end)
         _earlier_to_be_read(items, settled)
         return {item.id: time for item, time in zip(items, settled, strict=True)}
+
+
+def _latest_starts(items: Sequence[_Shown]) -> list[int]:
+    """The latest in frame of each caption that costs neither it nor those after it the begin of a word: where
+    the words of two begin within one frame, the first is there a frame earlier."""
+    latest = [item.first for item in items]
+    for following in range(len(items) - 1, 0, -1):
+        here = following - 1
+        if not items[following].given:
+            latest[here] = min(latest[here], latest[following] - 1)
+    return latest
 
 
 def _earlier_to_be_read(items: Sequence[_Shown], settled: list[tuple[int, int]]) -> None:
