@@ -174,3 +174,13 @@ def test_how_much_is_missed_is_measured() -> None:
     (miss,) = (miss for miss in result.misses() if miss.rule == "window start")
     assert miss.unit == "ticks"
     assert 0 < miss.amount <= HALF
+
+
+def test_a_caption_is_not_late_where_no_frame_was_left_before_its_word() -> None:
+    result = Result()
+    result.lines[1] = replace(result.lines[1], words=tuple((0, TENTH) for _ in result.lines[1].words))
+    late = ("caption covers its first word", "c2")
+    result.captions[:2] = [("c1", 0, 1), ("c2", 1, 60)]
+    assert late not in result.rules()
+    result.captions[:2] = [("c1", 0, 2), ("c2", 2, 60)]
+    assert late in result.rules()

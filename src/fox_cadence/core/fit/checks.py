@@ -178,9 +178,11 @@ def _caption_misses(
     total = shot_spans(project)[-1].end_frame if project.shots else 0
     found: list[Miss] = []
     shown: Mapping[bool, list[tuple[int, int, str, bool]]] = {False: [], True: []}
+    comes_late: list[tuple[Miss, int, list[tuple[int, int, str, bool]]]] = []
     for span, (caption_id, start, end) in zip(timeline.captions, captions, strict=True):
         given = span.caption.leads or span.words[1] <= span.words[0]
-        shown[lanes.get(span.line_id or "", False)].append((start, end, caption_id, given))
+        lane = shown[lanes.get(span.line_id or "", False)]
+        lane.append((start, end, caption_id, given))
         if span.caption.locked and (start, end) != (span.in_frame, span.out_frame):
             found.append(Miss("locked caption", caption_id, abs(start - span.in_frame), "frames"))
         first, until = span.words
@@ -189,7 +191,13 @@ def _caption_misses(
             continue
         late = start - rate.frames_floor(times[first][0] + GRAIN_TICKS)
         if late > 0:
-            found.append(Miss("caption covers its first word", caption_id, late, "frames"))
+            comes_late.append(
+                (Miss("caption covers its first word", caption_id, late, "frames"), start, lane)
+            )
+    for miss, start, lane in comes_late:
+        # each before it takes a frame: where they do so from the piece's beginning on, none was left
+        if sum(other < start for other, *_ in lane) < start:
+            found.append(miss)
     for rows in shown.values():
         rows.sort()
         for (_, end, caption_id, given), (next_start, _, _, next_given) in itertools.pairwise(rows):
