@@ -7,7 +7,8 @@ from starlette.responses import Response
 
 
 class Json(Response):
-    """An answer in JSON, written by pydantic's serializer: a timeline of 500 lines is a megabyte."""
+    """An answer in JSON, written by pydantic's serializer: all of a piece of 500 lines is
+    0.7 MB."""
 
     media_type = "application/json"
 
