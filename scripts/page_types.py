@@ -7,6 +7,7 @@ Python.
 import inspect
 import sys
 import types
+from dataclasses import is_dataclass
 from pathlib import Path
 from typing import Any, Literal, NotRequired, Union, get_args, get_origin, get_type_hints, is_typeddict
 
@@ -27,7 +28,7 @@ def type_of(hint: Any) -> str:
     """A Python type as a type of the page. Raises TypeError for one that JSON has nothing for."""
     if hint in _PLAIN:
         return _PLAIN[hint]
-    if is_typeddict(hint):
+    if is_typeddict(hint) or is_dataclass(hint):
         return str(hint.__name__)
     origin, inner = get_origin(hint), get_args(hint)
     if origin is Literal:
@@ -62,7 +63,7 @@ def text() -> str:
     found = [
         shape
         for shape in vars(shapes).values()
-        if is_typeddict(shape) and shape.__module__ == shapes.__name__
+        if (is_typeddict(shape) and shape.__module__ == shapes.__name__) or is_dataclass(shape)
     ]
     head = "// Made by scripts/page_types.py from web/answers/shapes.py: change that, not this."
     return "\n".join([head, *(line for shape in found for line in ["", *interface(shape)]), ""])

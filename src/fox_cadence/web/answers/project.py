@@ -3,7 +3,7 @@
 from itertools import pairwise
 
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.core.coverage import Coverage, coverage
+from fox_cadence.core.coverage import coverage
 from fox_cadence.core.fit.explain import shot_names
 from fox_cadence.core.lettering import STYLES
 from fox_cadence.core.mix import plan_mix
@@ -23,7 +23,6 @@ from fox_cadence.web.answers.shapes import (
     BedJson,
     CaptionRow,
     ClipJson,
-    CoverageJson,
     LineRow,
     ProjectJson,
     RoleRow,
@@ -109,9 +108,9 @@ def project_json(
         "keep_in_step": project.keep_in_step,
         "character_budget": project.character_budget,
         "coverage": {
-            "whole": _coverage(whole),
-            "sections": [_coverage(each) for each in sections],
-            "roles": [_coverage(each) for each in roles],
+            "whole": whole,
+            "sections": list(sections),
+            "roles": list(roles),
         },
     }
 
@@ -270,20 +269,4 @@ def _sync(timeline: Timeline, kept: KeptRows) -> SyncStandingJson:
         "slowest": round(found.slowest, 3),
         "fastest": round(found.fastest, 3),
         "idle_s": seconds(found.idle_ticks),
-    }
-
-
-def _coverage(found: Coverage) -> CoverageJson:
-    return {
-        "name": found.name,
-        "lines": found.lines,
-        "unvoiced": found.unvoiced,
-        "stale": found.stale,
-        "failed": found.failed,
-        "recorded": found.recorded,
-        "seconds_open": found.seconds_open,
-        "open_ids": found.open_ids,
-        "missing_ids": found.missing_ids,
-        "stale_ids": found.stale_ids,
-        "spoken_before": found.spoken_before,
     }

@@ -1,5 +1,5 @@
 """The shapes of the JSON that the page of a project reads; its types are made from these
-(scripts/page_types.py).
+(scripts/page_types.py). What the core has in a shape of its own is sent in that.
 
 Times ending in `_s` are seconds, those ending in `_ticks` ticks, frames are whole. Times of a row are counted
 from the start of its shot (of a line: its first shot), so that a change near the beginning of a piece changes
@@ -9,6 +9,7 @@ no row after it; the page lays the shots one after the other and places everythi
 
 from typing import Any, Literal, NotRequired, TypedDict
 
+from fox_cadence.core.coverage import Coverage
 from fox_cadence.core.pass_status import PassName
 from fox_cadence.store.jobs import JobState
 
@@ -207,24 +208,10 @@ class LexiconEntryJson(TypedDict):
     spelled: str | None
 
 
-class CoverageJson(TypedDict):
-    name: str
-    lines: int
-    unvoiced: int
-    stale: int
-    failed: int
-    recorded: int
-    seconds_open: float
-    open_ids: tuple[str, ...]
-    missing_ids: tuple[str, ...]
-    stale_ids: tuple[str, ...]
-    spoken_before: tuple[str, ...]
-
-
 class CoveragesJson(TypedDict):
-    whole: CoverageJson
-    sections: list[CoverageJson]
-    roles: list[CoverageJson]
+    whole: Coverage
+    sections: list[Coverage]
+    roles: list[Coverage]
 
 
 class MissingClipJson(TypedDict):

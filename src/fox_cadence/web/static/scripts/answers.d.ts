@@ -1,5 +1,20 @@
 // Made by scripts/page_types.py from web/answers/shapes.py: change that, not this.
 
+/** Lines of a part of the piece by what they want: `open_ids` are those unvoiced or stale, in order. `failed` are open lines whose last try failed; `recorded` are lines that play a recorded take; `spoken_before` are recorded ones whose words have changed since, which a voice takes over only where it is asked to. */
+export interface Coverage {
+  name: string;
+  lines: number;
+  unvoiced: number;
+  stale: number;
+  failed: number;
+  recorded: number;
+  seconds_open: number;
+  open_ids: string[];
+  missing_ids: string[];
+  stale_ids: string[];
+  spoken_before: string[];
+}
+
 export interface HeadingJson {
   id: string;
   text: string;
@@ -200,24 +215,10 @@ export interface LexiconEntryJson {
   spelled: string | null;
 }
 
-export interface CoverageJson {
-  name: string;
-  lines: number;
-  unvoiced: number;
-  stale: number;
-  failed: number;
-  recorded: number;
-  seconds_open: number;
-  open_ids: string[];
-  missing_ids: string[];
-  stale_ids: string[];
-  spoken_before: string[];
-}
-
 export interface CoveragesJson {
-  whole: CoverageJson;
-  sections: CoverageJson[];
-  roles: CoverageJson[];
+  whole: Coverage;
+  sections: Coverage[];
+  roles: Coverage[];
 }
 
 export interface MissingClipJson {

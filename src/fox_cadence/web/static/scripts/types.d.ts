@@ -9,7 +9,7 @@ export type {
   JobJson as Job,
 } from "./answers.d.ts";
 export type {
-  CoverageJson as Coverage,
+  Coverage,
   LexiconEntryJson as LexiconEntry,
   PassJson as Pass,
   RoleRow as Role,
