@@ -1,5 +1,7 @@
 """Why lines, shots and captions came out as they did, and the list of what changes."""
 
+from dataclasses import replace
+
 import pytest
 from hypothesis import assume, given, settings
 
@@ -175,6 +177,16 @@ def test_a_change_says_what_it_was() -> None:
     assert any(text.startswith("Line 2, ×1.0") and "(now ×1.00)" in text for text in texts)
     timeline, proposal = fitted(SetSettings(give_way="picture"), lengths=[2.0, 2.8, 2.0], pauses=[0, 0.3, 0])
     assert any("Line 2" in change.text for change in changes(timeline, proposal))
+
+
+def test_a_pace_that_changes_little_is_not_said_to_be_what_it_was() -> None:
+    timeline, proposal = fitted(lengths=[2.0, 2.9, 2.0])
+    span, plan = timeline.lines[0], proposal.lines[0]
+    slower = round(span.speech.voiced_ticks / 0.996)
+    lengths = (plan.lengths[0].changed(voiced_ticks=slower, pause_ticks=0), *plan.lengths[1:])
+    slightly = replace(proposal, lines=(replace(plan, lengths=lengths), *proposal.lines[1:]))
+    texts = [change.text for change in changes(timeline, slightly)]
+    assert "Line 1, ×0.996 (now ×1.000): 0.01 s longer" in texts
 
 
 def test_what_has_been_accepted_is_no_change_any_more() -> None:

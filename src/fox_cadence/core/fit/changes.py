@@ -58,7 +58,8 @@ def _pace(span: LineSpan, plan: LinePlan) -> str:
     if abs(plan.pace - span.pace) < 0.001:
         then, now = ticks_to_seconds(plan.pause_ticks), ticks_to_seconds(span.pause_ticks)
         return f"pauses {then:.2f} s (now {now:.2f})"
-    return f"×{plan.pace:.2f} (now ×{span.pace:.2f})"
+    digits = 2 if f"{plan.pace:.2f}" != f"{span.pace:.2f}" else 3
+    return f"×{plan.pace:.{digits}f} (now ×{span.pace:.{digits}f})"
 
 
 def _captions(timeline: Timeline, proposal: Proposal) -> list[Change]:
