@@ -1,11 +1,13 @@
 import threading
+from collections.abc import Callable
+from concurrent.futures import Executor, Future
 from pathlib import Path
 from typing import Any
 
 from fox_cadence.actions.jobs import resume
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.errors import EngineError
-from fox_cadence.jobs.runner import Watcher
+from fox_cadence.jobs.runner import JobRunner, Watcher
 from fox_cadence.store.jobs import JobRow
 from tests.builders import simple_project
 
@@ -120,3 +122,19 @@ def test_progress_is_told_at_once_and_costs_no_transaction_each_time(workspace: 
 def changes_of(workspace: Workspace) -> int:
     with workspace.database.read() as db:
         return int(db.execute("SELECT total_changes()").fetchone()[0])
+
+
+class AtOnce(Executor):
+    """Carries work out as it is handed over."""
+
+    def submit(self, fn: Callable[..., Any], /, *args: Any, **named: Any) -> Future[Any]:
+        done: Future[Any] = Future()
+        done.set_result(fn(*args, **named))
+        return done
+
+
+def test_any_executor_can_carry_jobs_out(workspace: Workspace) -> None:
+    runner = JobRunner(workspace.job_store, AtOnce())
+    row = runner.submit("p", "test", lambda watcher: {"answer": 4})
+    assert (row.state, row.result) == ("done", {"answer": 4})
+    runner.close()

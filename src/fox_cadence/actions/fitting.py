@@ -80,9 +80,9 @@ def try_edits(
     project, _ = apply_all(head.project, edits)
     keep = keep or Keep()
     timeline = workspace.timeline(_holding(project, keep))
-    proposal = propose(timeline, keep.line_ids, workspace.newest_trials.get(project_id))
+    proposal = propose(timeline, keep.line_ids, workspace.newest_trials.find(project_id))
     if proposal.basis is not None:  # the next step of a drag goes on from here
-        workspace.newest_trials[project_id] = proposal.basis
+        workspace.newest_trials.keep(proposal.basis, project_id)
     return Fitted(project_id, head.revision, project, timeline, proposal, keep)
 
 

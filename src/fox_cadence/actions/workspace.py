@@ -7,8 +7,6 @@ from concurrent.futures import Executor, ThreadPoolExecutor
 from pathlib import Path
 from typing import IO, TYPE_CHECKING
 
-from cachetools import LRUCache
-
 from fox_cadence.actions.at_hand import AtHand
 from fox_cadence.core.fit.plan import Basis
 from fox_cadence.core.length_model import Estimator
@@ -73,7 +71,7 @@ class Workspace:
         gone = "This proposal is no longer at hand; fit again."
         self.proposals: AtHand[Fitted] = AtHand(16, gone)
         self.previews: AtHand[Project] = AtHand(4, gone)
-        self.newest_trials: LRUCache[str, Basis] = LRUCache(8)
+        self.newest_trials: AtHand[Basis] = AtHand(8, gone)
         self._spans = KeptSpans()
         self.slowness: dict[str, float] = {}
         self.scratch = folder / "scratch"

@@ -87,8 +87,8 @@ class JobRunner:
     """Queues jobs and tells how far they are.
 
     Args:
-        executor: carries the work out; two jobs at a time on threads of this process where none is given.
-            What is heavy in a job (engines, media) runs in processes of its own.
+        executor: carries the work out in this process, where its workspace is; two jobs at a time where none
+            is given. What is heavy in a job (engines, media) runs in processes of its own.
     """
 
     def __init__(self, store: JobStore, executor: Executor | None = None) -> None:
