@@ -110,13 +110,8 @@ class _LineBuilder:
         shots: dict[str, ShotSpan],
         kept: KeptSpans,
     ) -> None:
-        self.project, self.takes, self.estimator, self.shots, self.kept = (
-            project,
-            takes,
-            estimator,
-            shots,
-            kept,
-        )
+        self.project, self.takes, self.estimator = project, takes, estimator
+        self.shots, self.kept = shots, kept
         self.index = Index(project)
         self._total_frames = next(reversed(shots.values())).end_frame if shots else 0
         self._frame_ticks = project.rate.frame_ticks

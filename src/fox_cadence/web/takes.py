@@ -55,7 +55,6 @@ class CompareRequest(BaseModel):
 def compare_ways(project_id: str, line_id: str, request: CompareRequest, workspace: InWorkspace) -> Response:
     """A job that says a line in several ways."""
     workspace.head(project_id).project.line(line_id)
-
     asked = {"line_id": line_id, "variants": [each.model_dump() for each in request.variants]}
     return Json(job_json(start(workspace, project_id, "compare", asked)))
 
