@@ -227,7 +227,7 @@ LOCKED = SetLock(what="line", id="l1", locked=True)
         ([SetSaid(line_id="l1", text="so"), SplitLine(line_id="l1", before_word=1)], "has 1 words"),
         (
             [SetSaid(line_id="l1", text="so it is"), SplitLine(line_id="l1", before_word=1)],
-            "Only a line that says one",
+            "says other words than it shows",
         ),
         ([MergeLines(line_id="l3")], "last line"),
         ([LOCKED, MergeLines(line_id="l1")], "locked"),

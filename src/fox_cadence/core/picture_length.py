@@ -7,8 +7,11 @@ from dataclasses import dataclass
 from fox_cadence.core.numbers import numbered
 from fox_cadence.core.project import HouseLimits, Project, Shot
 from fox_cadence.core.shot_limits import gives_way
-from fox_cadence.core.ticks import FrameRate, ticks_to_seconds
+from fox_cadence.core.ticks import FrameRate, seconds_to_ticks, ticks_to_seconds
 from fox_cadence.core.timeline import shot_spans
+
+STILL_TICKS = seconds_to_ticks(4)
+"""How long a still or a plain colour is shown where nothing else says so."""
 
 
 def needed_ticks(lengths: Sequence[int], house: HouseLimits) -> int:

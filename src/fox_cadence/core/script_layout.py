@@ -8,9 +8,16 @@ from typing import Literal
 from fox_cadence.core.crowding import even_groups, groups_by_section
 from fox_cadence.core.length_model import LETTERS, Estimator
 from fox_cadence.core.marks import Mark
-from fox_cadence.core.picture_length import held_until, lengthened, needed_ticks, plain_shots, rooms_for
+from fox_cadence.core.picture_length import (
+    STILL_TICKS,
+    held_until,
+    lengthened,
+    needed_ticks,
+    plain_shots,
+    rooms_for,
+)
 from fox_cadence.core.project import Caption, Clip, Line, Project, Role, SceneText, Shot
-from fox_cadence.core.ticks import FrameRate, seconds_to_ticks, ticks_to_seconds
+from fox_cadence.core.ticks import FrameRate, ticks_to_seconds
 from fox_cadence.core.timeline import shot_spans
 from fox_cadence.core.words import words_of
 
@@ -18,7 +25,6 @@ Layout = Literal["order", "section", "single"]
 """How words without times go on the shots: in order as evenly as they go, each section on shots of its own,
 or one line a shot."""
 
-STILL_TICKS = seconds_to_ticks(4)
 _LEAST_CAPTION_FRAMES = 2
 
 
@@ -332,15 +338,18 @@ def add_scene_line(project: Project, shot_id: str, text: str, role_id: str) -> P
 
 
 def in_script_order(project: Project, lines: Sequence[Line]) -> tuple[Line, ...]:
-    """Lines by their first shot, then by the in time of their first caption, else as they stood."""
+    """Lines by their first shot, then by the in time of their first caption; one that is not shown stays
+    behind the line of its shot that stood before it."""
     index = project.shot_index()
     shown = {caption.id: caption for caption in project.captions}
-
-    def place(line: Line) -> tuple[int, int]:
+    places: dict[str, tuple[int, int]] = {}
+    last: dict[str, int] = {}
+    for line in lines:
         first = shown.get(line.caption_ids[0]) if line.caption_ids else None
-        return index[line.first_shot_id], first.in_frames if first else 0
-
-    return tuple(sorted(lines, key=place))
+        at = first.in_frames if first else last.get(line.first_shot_id, 0)
+        last[line.first_shot_id] = at
+        places[line.id] = (index[line.first_shot_id], at)
+    return tuple(sorted(lines, key=lambda line: places[line.id]))
 
 
 def split_long_text(text: str, most_characters: int = 120) -> list[str]:

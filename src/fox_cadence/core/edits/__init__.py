@@ -40,6 +40,15 @@ from fox_cadence.core.edits.lines import (
 from fox_cadence.core.edits.locks import SetLock
 from fox_cadence.core.edits.marks import SetBreath, SetEmphasis, SetPause, SetPronunciation, SetSpan, SetSync
 from fox_cadence.core.edits.piece import SetBed, SetFrame, SetLanguage, SetRate
+from fox_cadence.core.edits.script_page import (
+    InsertLines,
+    JoinCaptions,
+    JoinLines,
+    MoveLines,
+    SetHeading,
+    ShowLine,
+    TypedLine,
+)
 from fox_cadence.core.edits.settings import SetBeats, SetHouse, SetSettings
 from fox_cadence.core.edits.shots import (
     AddShot,
@@ -72,6 +81,12 @@ Edit = Annotated[
     | DeleteLine
     | SplitLine
     | MergeLines
+    | InsertLines
+    | JoinLines
+    | JoinCaptions
+    | MoveLines
+    | ShowLine
+    | SetHeading
     | PlaceLine
     | DuplicateLine
     | ReplaceWords
@@ -124,14 +139,12 @@ def apply_all(project: Project, edits: Sequence[Applied]) -> tuple[Project, str]
 
 __all__ = [
     "AddCaption", "AddEntries", "AddRole", "AddSceneText", "AddShot", "Applied", "ApplyDelivery",
-    "CutCaption",
-    "DeleteHeading", "DeleteLine", "DeleteRole", "DeleteShot", "DropTake", "DuplicateLine", "Edit",
-    "EditError",
-    "MergeLines", "NameTake", "PinCaption", "PlaceLine", "ReplaceWords", "SaveDelivery", "SetBeats", "SetBed",
-    "SetBreath", "SetCaptionText", "SetCaptionTimes", "SetEmphasis", "SetEntry", "SetFrame", "SetHouse",
-    "SetLane", "SetLanguage", "SetLineDelivery", "SetLineRole", "SetLineRoom", "SetLineStart", "SetLock",
-    "SetOnBeat", "SetPause", "SetPronunciation", "SetRate", "SetRole", "SetSaid", "SetSettings",
-    "SetShortlist",
-    "SetShotGivesWay", "SetShotLength", "SetShotLimits", "SetShotSound", "SetSource", "SetSpan", "SetSync",
-    "SetTransition", "SplitLine", "apply_all",
+    "CutCaption", "DeleteHeading", "DeleteLine", "DeleteRole", "DeleteShot", "DropTake", "DuplicateLine",
+    "Edit", "EditError", "InsertLines", "JoinCaptions", "JoinLines", "MergeLines", "MoveLines",
+    "NameTake", "PinCaption", "PlaceLine", "ReplaceWords", "SaveDelivery", "SetBeats", "SetBed",
+    "SetBreath", "SetCaptionText", "SetCaptionTimes", "SetEmphasis", "SetEntry", "SetFrame", "SetHeading",
+    "SetHouse", "SetLane", "SetLanguage", "SetLineDelivery", "SetLineRole", "SetLineRoom", "SetLineStart",
+    "SetLock", "SetOnBeat", "SetPause", "SetPronunciation", "SetRate", "SetRole", "SetSaid",
+    "SetSettings", "SetShortlist", "SetShotGivesWay", "SetShotLength", "SetShotLimits", "SetShotSound",
+    "SetSource", "SetSpan", "SetSync", "SetTransition", "ShowLine", "SplitLine", "TypedLine", "apply_all",
 ]  # fmt: skip

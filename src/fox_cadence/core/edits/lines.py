@@ -18,7 +18,15 @@ from fox_cadence.core.edits.base import (
 )
 from fox_cadence.core.edits.captions import in_time_order
 from fox_cadence.core.marks import cut_out, shifted
-from fox_cadence.core.project import GiveWay, Line, NotInProjectError, Project, SceneText, said_text
+from fox_cadence.core.project import (
+    Caption,
+    GiveWay,
+    Line,
+    NotInProjectError,
+    Project,
+    SceneText,
+    said_text,
+)
 from fox_cadence.core.script_layout import add_scene_line, in_script_order, next_id
 from fox_cadence.core.ticks import seconds_to_ticks
 from fox_cadence.core.words import words_of
@@ -172,7 +180,8 @@ class SplitLine(EditValue):
     """Cut a line before a word into two; the second goes to `second_shot_id`, or stays on the line's last
     shot.
 
-    A line of one caption is cut with it. Marks go with their words.
+    The caption that shows the word is cut with it; captions after it go to the second line. Marks go with
+    their words.
     """
 
     kind: Literal["split_line"] = "split_line"
@@ -191,8 +200,11 @@ class SplitLine(EditValue):
             )
         if line.locked:
             raise EditError(f"Line {place} is locked. Unlock it to cut it in two.")
-        if len(line.caption_ids) > 1 or (line.caption_ids and line.said is not None):
-            raise EditError("Only a line that says one caption, or one scene text, can be cut in two.")
+        if line.caption_ids and line.said is not None:
+            raise EditError(
+                f"Line {place} says other words than it shows, so nobody knows where to cut its caption. "
+                "Let it say what is shown, or write two lines."
+            )
         first, second = (
             said[: words[self.before_word].start].strip(),
             said[words[self.before_word].start :].strip(),
@@ -220,42 +232,69 @@ class SplitLine(EditValue):
                 }
             )
         )
-        made, other = self._words(project, line, other, first, second, second_shot.id)
+        if line.caption_ids:
+            made, one, other = self._captions(project, one, other, second_shot.id)
+        else:
+            made, other = self._scene_texts(project, line, other, (first, second), second_shot.id)
         lines = [one if item.id == line.id else item for item in made.lines]
         lines.insert(position(project.lines, line.id) + 1, other)
         return with_lines(made, in_script_order(made, lines)), f"Line {place} cut in two"
 
-    def _words(
-        self, project: Project, line: Line, other: Line, first: str, second: str, second_shot_id: str
+    def _scene_texts(
+        self, project: Project, line: Line, other: Line, parts: tuple[str, str], second_shot_id: str
     ) -> tuple[Project, Line]:
-        if not line.caption_ids:
-            texts = tuple(
-                item.changed(text=first) if item.id == line.scene_text_id else item
-                for item in project.scene_texts
-            )
-            new_text = SceneText(
-                id=next_id("t", [item.id for item in project.scene_texts]),
-                shot_id=second_shot_id,
-                text=second,
-            )
-            made = project.changed(scene_texts=(*texts, new_text))
-            return made, other.changed(scene_text_id=new_text.id)
-        shown = project.caption(line.caption_ids[0])
-        share = len(first) / max(1, len(first) + len(second))
-        middle = shown.in_frames + max(1, round((shown.out_frames - shown.in_frames) * share))
-        same = second_shot_id == shown.shot_id
-        length = max(2, shown.out_frames - middle)
-        new = shown.changed(
-            id=next_id("c", [item.id for item in project.captions]),
-            shot_id=second_shot_id,
-            text=second,
-            in_frames=middle if same else 0,
-            out_frames=max(middle + 1, shown.out_frames) if same else length,
+        texts = tuple(
+            item.changed(text=parts[0]) if item.id == line.scene_text_id else item
+            for item in project.scene_texts
         )
-        old = shown.changed(text=first, out_frames=middle)
-        captions = tuple(old if item.id == shown.id else item for item in project.captions)
-        made = project.changed(captions=in_time_order(project, (*captions, new)))
-        return made, other.changed(caption_ids=(new.id,))
+        new_text = SceneText(
+            id=next_id("t", [item.id for item in project.scene_texts]),
+            shot_id=second_shot_id,
+            text=parts[1],
+        )
+        made = project.changed(scene_texts=(*texts, new_text))
+        return made, other.changed(scene_text_id=new_text.id)
+
+    def _captions(
+        self, project: Project, one: Line, other: Line, second_shot_id: str
+    ) -> tuple[Project, Line, Line]:
+        """The captions of a line shared out: those before the word, those after it, and one cut there."""
+        before: list[str] = []
+        left = self.before_word
+        for place, caption_id in enumerate(one.caption_ids):
+            caption = project.caption(caption_id)
+            count = len(words_of(caption.text))
+            if left == 0:
+                after = one.caption_ids[place:]
+                return project, one.changed(caption_ids=tuple(before)), other.changed(caption_ids=after)
+            if left < count:
+                made, new_id = _cut_caption(project, caption, left, second_shot_id)
+                after = (new_id, *one.caption_ids[place + 1 :])
+                first = (*before, caption_id)
+                return made, one.changed(caption_ids=first), other.changed(caption_ids=after)
+            before.append(caption_id)
+            left -= count
+        raise EditError("There are not so many words.")
+
+
+def _cut_caption(project: Project, shown: Caption, before_word: int, shot_id: str) -> tuple[Project, str]:
+    """The project with a caption cut before a word (the second part put on a shot), and the new one's id."""
+    at = words_of(shown.text)[before_word].start
+    first, second = shown.text[:at].strip(), shown.text[at:].strip()
+    share = len(first) / max(1, len(first) + len(second))
+    middle = shown.in_frames + max(1, round((shown.out_frames - shown.in_frames) * share))
+    same = shot_id == shown.shot_id
+    length = max(2, shown.out_frames - middle)
+    new = shown.changed(
+        id=next_id("c", [item.id for item in project.captions]),
+        shot_id=shot_id,
+        text=second,
+        in_frames=middle if same else 0,
+        out_frames=max(middle + 1, shown.out_frames) if same else length,
+    )
+    old = shown.changed(text=first, out_frames=middle)
+    captions = tuple(old if item.id == shown.id else item for item in project.captions)
+    return project.changed(captions=in_time_order(project, (*captions, new))), new.id
 
 
 class MergeLines(EditValue):
