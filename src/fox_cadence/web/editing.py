@@ -1,6 +1,7 @@
 """A project and its changes: edits, find, drawings of captions."""
 
 import threading
+from collections.abc import Sequence
 from dataclasses import asdict
 from typing import Annotated
 
@@ -9,8 +10,9 @@ from fastapi import APIRouter, Response
 from pydantic import BaseModel, Field
 
 from fox_cadence.actions.editing import clash_between, make_edits
+from fox_cadence.actions.typing import typed_edits
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.core.edits import Edit
+from fox_cadence.core.edits import Applied, Edit, apply_all
 from fox_cadence.core.finding import Query, find
 from fox_cadence.core.lettering import letter, style_by_id
 from fox_cadence.errors import ClashError, InputError
@@ -47,21 +49,53 @@ def timeline(project_id: str, answer: InAnswer) -> Response:
 @router.post("/edits")
 def edit(project_id: str, request: EditRequest, workspace: InWorkspace, answer: InAnswer) -> Response:
     """Make an edit; what has changed with it. 409 with both versions when the project changed meanwhile."""
-    head = workspace.head(project_id)
     edits = [*([request.edit] if request.edit else []), *request.edits]
     if not edits:
         raise InputError("an edit is missing", "edit")
-    if head.revision != request.based_on:
-        return _clash(workspace, answer, head, request.based_on, edits, request.label)
+    return _made(workspace, answer, workspace.head(project_id), request.based_on, edits, request.label)
+
+
+class TypedRequest(BaseModel):
+    """Paragraphs written into the script after a line, or before all of them; `before` are edits of the same
+    step that are made first."""
+
+    based_on: int
+    paragraphs: list[Annotated[str, Field(max_length=5000)]] = Field(min_length=1, max_length=2000)
+    after_line_id: str | None = None
+    shot_id: str | None = None
+    shown: bool = True
+    before: list[Annotated[Edit, Field(discriminator="kind")]] = Field([], max_length=5)
+
+
+@router.post("/typed")
+def typed(project_id: str, request: TypedRequest, workspace: InWorkspace, answer: InAnswer) -> Response:
+    """Write paragraphs into the script as one step; what has changed with it, or 409 as for edits."""
+    head = workspace.head(project_id)
+    written = typed_edits(
+        workspace, head.project, request.paragraphs, request.after_line_id, request.shot_id, request.shown
+    )
+    if not written:
+        raise InputError("there are no words to write", "paragraphs")
+    edits: list[Applied] = [*request.before, *written]
+    label = "" if len(edits) == 1 else edits[-1].apply(apply_all(head.project, edits[:-1])[0])[1]
+    return _made(workspace, answer, head, request.based_on, edits, label)
+
+
+def _made(
+    workspace: Workspace, answer: Answer, head: Head, based_on: int, edits: Sequence[Applied], label: str
+) -> Response:
+    """Edits made on a project, or what both windows wanted where another came first."""
+    if head.revision != based_on:
+        return _clash(workspace, answer, head, based_on, edits, label)
     try:
-        make_edits(workspace, project_id, head, edits, request.label)
+        make_edits(workspace, head.project_id, head, edits, label)
     except ClashError:  # another window came between our look and our change
-        return _clash(workspace, answer, workspace.head(project_id), request.based_on, edits, request.label)
-    return Json(answer.project(project_id))
+        return _clash(workspace, answer, workspace.head(head.project_id), based_on, edits, label)
+    return Json(answer.project(head.project_id))
 
 
 def _clash(
-    workspace: Workspace, answer: Answer, head: Head, based_on: int, edits: list[Edit], label: str
+    workspace: Workspace, answer: Answer, head: Head, based_on: int, edits: Sequence[Applied], label: str
 ) -> Response:
     """What both windows wanted. Nothing was changed."""
     clash = clash_between(workspace, head, based_on, edits, label)

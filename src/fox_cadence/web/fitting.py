@@ -5,7 +5,7 @@ from typing import Annotated
 from fastapi import APIRouter, Response
 from pydantic import BaseModel, Field
 
-from fox_cadence.actions.estimating import estimate_line
+from fox_cadence.actions.estimating import estimate_line, estimate_words
 from fox_cadence.actions.fitting import Fitted, Keep, fit, line_place, remedies_of, try_edits
 from fox_cadence.actions.hearing import hear_edits
 from fox_cadence.actions.jobs import start
@@ -56,8 +56,12 @@ class HearRequest(TryRequest):
 
 
 class EstimateRequest(BaseModel):
-    line_id: str
+    """Other words for a line; `alone`: words for a new one, that would stand after it (None: before all)."""
+
+    line_id: str | None
     text: str = Field(max_length=5000)
+    fitted: bool = True
+    alone: bool = False
 
 
 @router.post("/fit")
@@ -144,7 +148,10 @@ def hear(project_id: str, request: HearRequest, workspace: InWorkspace) -> Respo
 @router.post("/estimate")
 def estimate(project_id: str, request: EstimateRequest, workspace: InWorkspace) -> Response:
     """How long other words of a line would last, and how the line would stand."""
-    found = estimate_line(workspace, project_id, request.line_id, request.text)
+    if request.alone or request.line_id is None:
+        found = estimate_words(workspace, project_id, request.line_id, request.text)
+    else:
+        found = estimate_line(workspace, project_id, request.line_id, request.text, request.fitted)
     return Json(
         {
             "seconds": seconds(found.length_ticks),

@@ -2,6 +2,7 @@
 
 from itertools import pairwise
 
+from fox_cadence.actions.estimating import USUAL_WORD_TICKS
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.coverage import coverage
 from fox_cadence.core.fit.explain import shot_names
@@ -9,11 +10,11 @@ from fox_cadence.core.lettering import STYLES
 from fox_cadence.core.mix import plan_mix
 from fox_cadence.core.pass_status import count_states, pass_statuses, sync_status, too_fast
 from fox_cadence.core.project import HouseLimits, Index, Project, Role, SceneText, delivery_of, voice_of
+from fox_cadence.core.room import room_ticks, starts_after
 from fox_cadence.core.shot_limits import clip_frames, repeats_after_ticks, shot_limits_frames
 from fox_cadence.core.states import LineState
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.core.timeline import Timeline
-from fox_cadence.core.words import words_of
 from fox_cadence.media.fonts import caption_face
 from fox_cadence.store.projects import Head
 from fox_cadence.web.answers.kept_rows import KeptRows
@@ -176,15 +177,16 @@ def _lines(kept: KeptRows, timeline: Timeline, failed: dict[str, str]) -> list[L
     index = project.shot_index()
     house, rate = project.house, project.rate
     found: list[LineRow] = []
-    for span in timeline.lines:
+    for span, following in zip(timeline.lines, starts_after(timeline.lines), strict=True):
         line = span.line
+        room = room_ticks(span, following)
         first, failure = index[line.first_shot_id], failed.get(line.id, "")
         start = timeline.shots[first].start_frame
-        inputs = (by_id.roles[line.role_id], first, index[line.last_shot_id], house, start, failure)
+        inputs = (by_id.roles[line.role_id], first, index[line.last_shot_id], house, start, failure, room)
         row = kept.lines.get(span, inputs)
         if row is None:
             said_by = (delivery_of(line, by_id), voice_of(line, by_id))
-            made = line_row(span, said_by, shot_names(index, line), house, rate.ticks(start), failure)
+            made = line_row(span, said_by, shot_names(index, line), house, rate.ticks(start), failure, room)
             row = kept.lines.keep(span, inputs, made)
         found.append(row)
     return found
@@ -252,12 +254,16 @@ def _clips(project: Project) -> dict[str, ClipJson]:
 def _amount(timeline: Timeline) -> AmountJson:
     """How much there is to say, and how much of the piece's longest length is left."""
     project = timeline.project
-    left = None if project.longest_ticks is None else seconds(project.longest_ticks - timeline.total_ticks)
+    left = None if project.longest_ticks is None else project.longest_ticks - timeline.total_ticks
+    words = sum(len(span.words) for span in timeline.lines)
+    natural = sum(span.natural_ticks for span in timeline.lines)
+    per_word = natural // words if words and natural else USUAL_WORD_TICKS
     return {
         "said_characters": sum(len(span.said) for span in timeline.lines),
-        "words": sum(len(words_of(span.said)) for span in timeline.lines),
+        "words": words,
         "speech_s": seconds(sum(span.end_ticks - span.start_ticks for span in timeline.lines)),
-        "left_s": left,
+        "left_s": None if left is None else seconds(left),
+        "words_left": None if left is None else max(0, left) // per_word,
     }
 
 

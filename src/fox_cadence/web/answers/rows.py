@@ -113,6 +113,7 @@ def line_row(
     house: HouseLimits,
     origin_ticks: int,
     failed: str,
+    room: int,
 ) -> LineRow:
     """A line with its words.
 
@@ -121,6 +122,7 @@ def line_row(
         shot_names: its shots in words.
         origin_ticks: the start of its first shot.
         failed: why its last try to be voiced failed; '' where it did not.
+        room: the time it has, in ticks.
     """
     take, line = span.take, span.line
     written = written_pauses(line.marks)
@@ -146,6 +148,7 @@ def line_row(
         "j_cut_s": None if line.longest_j_cut_ticks is None else seconds(line.longest_j_cut_ticks),
         "l_cut_s": None if line.longest_l_cut_ticks is None else seconds(line.longest_l_cut_ticks),
         "natural_s": seconds(span.natural_ticks),
+        "room_s": seconds(room),
         "words": [
             (at(start), at(end), text)
             for (start, end), text in zip(span.word_times_ticks(), texts, strict=False)

@@ -133,6 +133,7 @@ class LineRow(LinePlace):
     j_cut_s: float | None
     l_cut_s: float | None
     natural_s: float
+    room_s: float
     words: list[tuple[float, float, str]]
     rests: list[RestJson]
     pauses: list[PauseJson]
@@ -184,6 +185,7 @@ class AmountJson(TypedDict):
     words: int
     speech_s: float
     left_s: float | None
+    words_left: int | None
 
 
 class ClipJson(TypedDict):

@@ -140,6 +140,7 @@ export interface LineRow {
   j_cut_s: number | null;
   l_cut_s: number | null;
   natural_s: number;
+  room_s: number;
   words: [number, number, string][];
   rests: RestJson[];
   pauses: PauseJson[];
@@ -191,6 +192,7 @@ export interface AmountJson {
   words: number;
   speech_s: number;
   left_s: number | null;
+  words_left: number | null;
 }
 
 export interface ClipJson {

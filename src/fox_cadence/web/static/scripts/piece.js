@@ -21,8 +21,8 @@ import { takes } from "./piece/takes.js";
 import { work } from "./piece/work.js";
 import { whole } from "./piece/whole.js";
 import { scriptImport } from "./piece/script_import.js";
-import { Pointing } from "./sheet/pointing.js";
-import { Sheet } from "./sheet/sheet.js";
+import { panes } from "./piece/panes.js";
+import { Surfaces } from "./surfaces/surfaces.js";
 import { newer, placed, proposed, Told } from "./timeline.js";
 
 /** @typedef {import("./types.d.ts").ProjectJson|import("./types.d.ts").Changes} Answer */
@@ -95,7 +95,9 @@ export const core = part({
     this.styles = JSON.parse(document.getElementById("styles")?.textContent ?? "[]");
     const find = (/** @type {string} */ id) => /** @type {any} */ (document.getElementById(id));
     page.told = new Told();
-    page.sheet = new Sheet(find("scroller"), find("page"));
+    this.setUpPanes();
+    page.surfaces = new Surfaces(find("surface"), this);
+    page.surfaces.turnTo(this.pass);
     page.stage = new Stage(find("frame"), find("overlay"));
     page.player = new Player(
       (s) => this.moved(s, true),
@@ -103,17 +105,6 @@ export const core = part({
         this.playing = what;
       },
     );
-    page.pointing = new Pointing(page.sheet, {
-      commit: (edit) => this.dropped(edit),
-      attempt: (edit) => this.attempt([edit]),
-      follow: (proposal) => this.follow(proposal),
-      say: (text) => {
-        this.said = text;
-      },
-      refuse: (text) => this.tell(text, "note"),
-      letGo: () => this.givenBack(),
-    });
-    page.sheet.page.addEventListener("click", (event) => this.clicked(event));
     document.addEventListener("keydown", (event) => this.key(event));
     for (const turned of ["pass", "deskOf", "wordsDesk", "castDesk"])
       this.$watch(turned, () => {
@@ -153,6 +144,7 @@ export const core = part({
     this.t = timeline;
     this.loaded = true;
     if (!timeline.lines.some((item) => item.id === this.line)) this.line = timeline.lines[0]?.id ?? "";
+    if (!timeline.captions.some((item) => item.id === this.caption)) this.caption = this.captionOf(this.line);
     if (!timeline.shots.some((item) => item.id === this.shot)) this.shot = timeline.shots[0]?.id ?? "";
     page.stage.setTimeline(timeline);
     page.player.prepare(this.sound());
@@ -172,8 +164,15 @@ export const core = part({
       Alpine.raw(this.looking ? this.shown : this.t),
       this.proposal && Alpine.raw(this.proposal),
     ];
-    page.sheet.show({ t, proposal, line: this.line, shot: this.shot, scale: this.scale });
-    page.sheet.setPlayhead(this.at);
+    page.surfaces.show({
+      t,
+      proposal,
+      line: this.line,
+      shot: this.shot,
+      caption: this.caption,
+      scale: this.scale,
+    });
+    page.surfaces.setPlayhead(this.at);
   },
 
   // a drag: what it would do is shown while it goes on
@@ -214,6 +213,11 @@ export const core = part({
   },
 
   // words for the editor
+
+  /** Words for ears, for what the eye sees on a surface. @param {string} text */
+  announce(text) {
+    this.said = text;
+  },
 
   /** An error stays until it is closed, a note goes by itself. @param {string} text @param {string} kind */
   tell(text, kind) {
@@ -256,6 +260,7 @@ export const piece = () =>
     finding,
     fitting,
     hearing,
+    panes,
     recording,
     scriptImport,
     selection,

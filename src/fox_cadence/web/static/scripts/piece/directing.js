@@ -1,7 +1,7 @@
 // Direction inside the chosen line: words are chosen, then weighed, paced, paused or pronounced.
 
 import { get, post } from "../api.js";
-import { bare } from "../sheet/grips.js";
+import { bare } from "../surfaces/sheet/grips.js";
 import { part } from "./compose.js";
 import { page } from "./page.js";
 
@@ -133,6 +133,14 @@ export const directing = part({
   /** @param {string|null} level */
   weigh(level) {
     return this.mark({ kind: "emphasis", level });
+  },
+
+  /** Bring a part of the desk of Words to the front, and the keyboard to a field of it. @param {string} desk @param {string} [field] */
+  toWordsDesk(desk, field = "") {
+    this.setPass("words");
+    this.wordsDesk = desk;
+    this.askTold();
+    if (field) this.$nextTick(() => document.getElementById(field)?.focus());
   },
 
   /** From one level to the next, by a key: none, moderate, strong, none. */

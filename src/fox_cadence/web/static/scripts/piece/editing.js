@@ -2,7 +2,6 @@
 
 import { post } from "../api.js";
 import { part } from "./compose.js";
-import { page } from "./page.js";
 
 export const editing = part({
   newCaption: "",
@@ -22,6 +21,22 @@ export const editing = part({
   /** Several edits as one undoable step. @param {object[]} edits @param {string} [label] @returns {Promise<boolean>} */
   edits(edits, label = "") {
     this.changing = this.changing.then(() => this.editOnce(edits, label));
+    return this.changing;
+  },
+
+  /** Write paragraphs into the script, as one step; the ids of the lines that are new. @param {{paragraphs: string[], after_line_id?: string|null, shot_id?: string|null, shown?: boolean, before?: object[]}} what @returns {Promise<string[]>} */
+  typeParagraphs(what) {
+    this.changing = this.changing.then(async () => {
+      const before = new Set(this.t.lines.map((item) => item.id));
+      try {
+        const body = { based_on: this.t.revision, ...what };
+        await this.take(await post(`/api/projects/${this.project}/typed`, body));
+        return this.t.lines.map((item) => item.id).filter((id) => !before.has(id));
+      } catch (error) {
+        this.failed(error);
+        return [];
+      }
+    });
     return this.changing;
   },
 
@@ -67,7 +82,7 @@ export const editing = part({
   /** Change the words of a caption where they stand. @param {string} id */
   typeCaption(id) {
     const caption = this.t.captions.find((item) => item.id === id);
-    const card = page.sheet.layer.holder.querySelector(`.caption[data-caption="${id}"]`);
+    const card = document.querySelector(`#page .caption[data-caption="${id}"]`);
     const words = card?.querySelector("p");
     if (!caption || !card || !words) return;
     const field = document.createElement("textarea");

@@ -25,8 +25,8 @@ export const hearing = part({
     const end = this.shown.total_frames * this.frameSeconds;
     this.at = Math.max(0, Math.min(s, Math.max(0, end - 0.001)));
     page.stage.show(this.frameNow);
-    page.sheet.setPlayhead(this.at);
-    if (byPlayer) page.sheet.follow(this.at);
+    page.surfaces.setPlayhead(this.at);
+    if (byPlayer) page.surfaces.follow(this.at);
   },
 
   /** @param {number} s */

@@ -50,11 +50,7 @@ export const keys = part({
       e: () => this.weighNext(),
       y: () => this.hearOwnLine(),
       w: () => this.hearPicked(false),
-      n: () => {
-        this.setPass("words");
-        this.wordsDesk = "direct";
-        this.askTold();
-      },
+      n: () => this.toWordsDesk("direct"),
       f: () => this.fit(),
       a: () => this.accept(),
       d: () => this.drop(),

@@ -1,7 +1,7 @@
 // What is chosen: a line, a shot, a pass, a scale; and what a click on the sheet means.
 
 import { ticks } from "../format.js";
-import { bare } from "../sheet/grips.js";
+import { bare } from "../surfaces/sheet/grips.js";
 import { part } from "./compose.js";
 import { page } from "./page.js";
 
@@ -12,6 +12,7 @@ export const selection = part({
   pass: "fit",
   line: "",
   shot: "",
+  caption: "",
   scale: 28,
   deskOf: "line",
 
@@ -29,7 +30,11 @@ export const selection = part({
   },
   /** @returns {import("../types.d.ts").Caption|null} */
   get chosenCaption() {
-    return this.t.captions.find((item) => item.line === this.line) ?? null;
+    return this.t.captions.find((item) => item.id === this.caption) ?? null;
+  },
+  /** The first caption of a line, or ''. @param {string} line @returns {string} */
+  captionOf(line) {
+    return this.t.captions.find((item) => item.line === line)?.id ?? "";
   },
   /** @returns {import("../types.d.ts").Caption[]} */
   get chosenCaptions() {
@@ -110,17 +115,30 @@ export const selection = part({
       if (this.ways.length) this.dropWays();
     }
     this.line = id;
+    this.caption = this.captionOf(id);
     this.shot = line.first_shot;
     if (this.deskOf === "shot") this.deskOf = "line";
     this.forget();
     this.redraw();
     if (move && !this.playing) this.moved(line.start_s, false);
-    page.sheet.follow(line.start_s, line.end_s);
+    page.surfaces.follow(line.start_s, line.end_s);
     this.$nextTick(() => this.previews());
     this.explain();
     this.askTold();
     this.askTakes();
     this.takeOver();
+  },
+
+  /** A caption, and with it the line that says it, if there is one. @param {string} id */
+  chooseCaption(id) {
+    const caption = this.t.captions.find((item) => item.id === id);
+    if (!caption) return;
+    if (caption.line) this.choose(caption.line, false);
+    this.caption = id;
+    this.shot = caption.shot;
+    this.redraw();
+    if (!this.playing) this.moved(caption.in * this.frameSeconds, false);
+    page.surfaces.follow(caption.in * this.frameSeconds, caption.out * this.frameSeconds);
   },
 
   /** @param {string} id */
@@ -149,11 +167,36 @@ export const selection = part({
     if (next) this.choose(next.id);
   },
 
+  /** @returns {number} */
+  get lockedShots() {
+    return this.t.shots.filter((item) => item.locked).length;
+  },
+  /** The lines that spill, by their numbers. @returns {string} */
+  get spillingText() {
+    const numbers = this.t.lines.flatMap((line, index) => (line.state === "spills" ? [index + 1] : []));
+    const named = numbers.slice(0, 4).join(", ");
+    return numbers.length
+      ? `${numbers.length === 1 ? "line" : "lines"} ${named}${numbers.length > 4 ? " …" : ""}`
+      : "";
+  },
+
+  /** The next line in a state, where it is seen in its time. @param {string} state */
+  showState(state) {
+    this.setPass("fit");
+    this.chooseState(state);
+  },
+
   /** @param {import("../answers.d.ts").PassJson["name"]} name */
   setPass(name) {
     this.pieceShown = false;
     if (this.revisionsShown) this.toggleRevisions();
     this.pass = name;
+    if (page.surfaces.turnTo(name)) {
+      this.redraw();
+      const line = this.chosenLine;
+      if (this.playing || !line) page.surfaces.follow(this.at);
+      else page.surfaces.follow(line.start_s, line.end_s);
+    }
     if (name === "sound") this.measureLoudness();
     this.explain();
     this.askTold();
@@ -173,20 +216,6 @@ export const selection = part({
     if (index < 0 || index >= SCALES.length) return;
     this.scale = SCALES[index];
     this.redraw();
-    page.sheet.follow(this.at);
-  },
-
-  /** @param {MouseEvent} event */
-  clicked(event) {
-    const target = /** @type {HTMLElement} */ (event.target);
-    if (target.closest("textarea, [data-cut], [data-edge], [data-rest]") || page.pointing.justDragged) return;
-    const line = /** @type {HTMLElement|null} */ (target.closest("[data-line]"));
-    const shot = /** @type {HTMLElement|null} */ (target.closest("[data-shot]"));
-    const card = /** @type {HTMLElement|null} */ (target.closest("[data-caption]"));
-    // not "dblclick": the first click may have drawn the sheet anew, and then its target is gone
-    if (card?.dataset.caption && event.detail === 2) this.typeCaption(card.dataset.caption);
-    else if (line?.dataset.line) this.choose(line.dataset.line);
-    else if (shot?.dataset.shot) this.chooseShot(shot.dataset.shot);
-    else this.seek(page.sheet.secondsAt(event.clientY - page.sheet.page.getBoundingClientRect().top));
+    page.surfaces.follow(this.at);
   },
 });

@@ -9,6 +9,7 @@ type Fitting = typeof import("./fitting.js").fitting;
 type Hearing = typeof import("./hearing.js").hearing;
 type UnsavedEdits = typeof import("./unsaved_edits.js").unsavedEdits;
 type Keys = typeof import("./keys.js").keys;
+type Panes = typeof import("./panes.js").panes;
 type Recording = typeof import("./recording.js").recording;
 type Undo = typeof import("./undo.js").undo;
 type Takes = typeof import("./takes.js").takes;
@@ -34,6 +35,7 @@ export interface State
     Hearing,
     Keys,
     Magics,
+    Panes,
     Recording,
     ScriptImport,
     Selection,

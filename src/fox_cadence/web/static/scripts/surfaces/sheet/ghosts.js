@@ -1,16 +1,20 @@
 // What a proposal would change, drawn over what is there now.
 
-import { counted } from "../format.js";
-import { element, place } from "../svg.js";
+import { counted } from "../../format.js";
+import { element, place } from "../../svg.js";
 import { part } from "./layer.js";
-import { WORDS_SHOWN } from "./voice_column.js";
 
-/** @typedef {import("../types.d.ts").Proposal} Proposal */
+/** @typedef {import("../../types.d.ts").Proposal} Proposal */
 /** @typedef {import("./sheet.js").Sheet} Sheet */
-/** @typedef {import("./sheet.js").View} View */
+/** @typedef {import("../surface.d.ts").View} View */
 
-/** @param {Sheet} sheet @param {View} view @param {Proposal} proposal @param {(top: number, end: number) => boolean} seen */
-export function* ghostParts(sheet, view, proposal, seen) {
+/** Pixels a second from which on the words of the chosen line are written beside it. */
+export const WORDS_SHOWN = 60;
+
+/** @typedef {(top: number, end: number) => boolean} Seen */
+
+/** @param {Sheet} sheet @param {View} view @param {Proposal} proposal @param {Seen} seen */
+export function* ghostCuts(sheet, view, proposal, seen) {
   for (const [number, shot] of proposal.t.shots.entries()) {
     const y = sheet.yf(shot.end);
     const now = view.t.shots[number];
@@ -28,6 +32,10 @@ export function* ghostParts(sheet, view, proposal, seen) {
       return ghost;
     });
   }
+}
+
+/** @param {Sheet} sheet @param {View} view @param {Proposal} proposal @param {Seen} seen */
+export function* ghostCaptions(sheet, view, proposal, seen) {
   const captions = new Map(view.t.captions.map((caption) => [caption.id, caption]));
   for (const caption of proposal.t.captions) {
     const now = captions.get(caption.id);
@@ -39,6 +47,10 @@ export function* ghostParts(sheet, view, proposal, seen) {
       return ghost;
     });
   }
+}
+
+/** @param {Sheet} sheet @param {View} view @param {Proposal} proposal @param {Seen} seen */
+export function* ghostVoices(sheet, view, proposal, seen) {
   for (const plan of proposal.t.lines) {
     const [top, end] = [sheet.y(plan.start_s), sheet.y(plan.end_s)];
     if (!seen(top, end)) continue;

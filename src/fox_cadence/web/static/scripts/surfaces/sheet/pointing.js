@@ -1,6 +1,6 @@
 // Dragging on the sheet, by pointer and by arrow keys: a rule with the number that changes, the proposal following live.
 
-import { element } from "../svg.js";
+import { element } from "../../svg.js";
 import { GRIPS, gripOf } from "./grips.js";
 
 /** @typedef {import("./sheet.js").Sheet} Sheet */

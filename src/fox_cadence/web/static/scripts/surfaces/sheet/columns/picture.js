@@ -1,25 +1,46 @@
 // The picture column: shots as strips of thumbnails, and the cuts that can be taken hold of.
 
-import { seconds, ticks } from "../format.js";
-import { element, place } from "../svg.js";
-import { part } from "./layer.js";
+import { seconds, ticks } from "../../../format.js";
+import { element, place } from "../../../svg.js";
+import { part } from "../layer.js";
 
-/** @typedef {import("../types.d.ts").Shot} Shot */
-/** @typedef {import("./sheet.js").Sheet} Sheet */
-/** @typedef {import("./sheet.js").View} View */
+/** @typedef {import("../../../types.d.ts").Shot} Shot */
+/** @typedef {import("../sheet.js").Sheet} Sheet */
+/** @typedef {import("../../surface.d.ts").View} View */
 
 const TILE = 56;
 
-/** @param {Sheet} sheet @param {View} view @param {Shot} shot @param {number} number */
-export function* shotParts(sheet, view, shot, number) {
-  const top = sheet.yf(shot.start);
-  const height = sheet.yf(shot.end) - top;
-  const length = (shot.end - shot.start) * sheet.frameSeconds;
+/** @type {import("../sheet.js").Column} */
+export const picture = {
+  name: "picture",
+  title: "Picture",
+  *parts(sheet, view, seen) {
+    for (const [number, shot] of view.t.shots.entries()) {
+      if (seen(sheet.yf(shot.start), sheet.yf(shot.end))) yield* shotParts(sheet, view, shot, number);
+    }
+  },
+};
+
+/** The rule a shot begins with, and the cut it ends with, to be dragged. @param {Sheet} sheet @param {Shot} shot @param {number} number */
+export function* cutParts(sheet, shot, number) {
+  const [top, end] = [sheet.yf(shot.start), sheet.yf(shot.end)];
   yield part(`rule-${shot.id}`, [top], () => {
     const rule = element("div", "cut");
     place(rule, top, 1);
     return rule;
   });
+  yield part(
+    `cut-${shot.id}`,
+    [end, number, shot.locked, shot.shortest, shot.longest, shot.end - shot.start],
+    () => cutHandle(shot, number, end),
+  );
+}
+
+/** @param {Sheet} sheet @param {View} view @param {Shot} shot @param {number} number */
+function* shotParts(sheet, view, shot, number) {
+  const top = sheet.yf(shot.start);
+  const height = sheet.yf(shot.end) - top;
+  const length = (shot.end - shot.start) * sheet.frameSeconds;
   const chosen = shot.id === view.shot;
   yield part(
     `shot-${shot.id}`,
@@ -68,11 +89,6 @@ export function* shotParts(sheet, view, shot, number) {
       return zone;
     });
   }
-  yield part(
-    `cut-${shot.id}`,
-    [top + height, number, shot.locked, shot.shortest, shot.longest, shot.end - shot.start],
-    () => cutHandle(shot, number, top + height),
-  );
 }
 
 /** @param {Shot} shot @param {number} height @param {number} length */

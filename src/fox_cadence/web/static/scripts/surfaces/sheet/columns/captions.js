@@ -1,15 +1,28 @@
 // The caption column: words as long as they are on the screen, with edges that can be taken hold of.
 
-import { timecode } from "../format.js";
-import { element, place } from "../svg.js";
-import { part } from "./layer.js";
+import { timecode } from "../../../format.js";
+import { element, place } from "../../../svg.js";
+import { ghostCaptions } from "../ghosts.js";
+import { part } from "../layer.js";
 
-/** @typedef {import("../types.d.ts").Caption} Caption */
-/** @typedef {import("./sheet.js").Sheet} Sheet */
-/** @typedef {import("./sheet.js").View} View */
+/** @typedef {import("../../../types.d.ts").Caption} Caption */
+/** @typedef {import("../sheet.js").Sheet} Sheet */
+/** @typedef {import("../../surface.d.ts").View} View */
+
+/** @type {import("../sheet.js").Column} */
+export const captions = {
+  name: "captions",
+  title: "Caption",
+  *parts(sheet, view, seen) {
+    for (const [number, caption] of view.t.captions.entries()) {
+      if (seen(sheet.yf(caption.in), sheet.yf(caption.out))) yield captionPart(sheet, view, caption, number);
+    }
+    if (view.proposal?.status === "solved") yield* ghostCaptions(sheet, view, view.proposal, seen);
+  },
+};
 
 /** @param {Sheet} sheet @param {View} view @param {Caption} caption @param {number} number */
-export function captionPart(sheet, view, caption, number) {
+function captionPart(sheet, view, caption, number) {
   const top = sheet.yf(caption.in);
   const height = sheet.yf(caption.out) - top;
   const line = view.t.lines.find((item) => item.id === caption.line);

@@ -1,14 +1,15 @@
-// The voice column: each line as ink between its first and last sound, in the shape of its state.
+// The speech column: each line as ink between its first and last sound, in the shape of its state.
 
-import { get } from "../api.js";
-import { pace, seconds } from "../format.js";
-import { element, place, svg } from "../svg.js";
-import { bare } from "./grips.js";
-import { part } from "./layer.js";
+import { get } from "../../../api.js";
+import { pace, seconds } from "../../../format.js";
+import { element, place, svg } from "../../../svg.js";
+import { ghostVoices, WORDS_SHOWN } from "../ghosts.js";
+import { bare } from "../grips.js";
+import { part } from "../layer.js";
 
-/** @typedef {import("../types.d.ts").Line} Line */
-/** @typedef {import("./sheet.js").View} View */
-/** @typedef {import("./sheet.js").Sheet} Sheet */
+/** @typedef {import("../../../types.d.ts").Line} Line */
+/** @typedef {import("../../surface.d.ts").View} View */
+/** @typedef {import("../sheet.js").Sheet} Sheet */
 
 const WIDE = 104;
 const PER_SECOND = 100;
@@ -17,10 +18,11 @@ const PER_SECOND = 100;
 const LABEL_ROW = 16;
 const LABEL_HEIGHT = 80;
 
-/** Pixels a second from which on the words of the chosen line are written beside it. */
-export const WORDS_SHOWN = 60;
+/** The speech column, which fetches the waveforms it draws. */
+export class Speech {
+  name = "speech";
+  title = "Voice";
 
-export class VoiceColumn {
   /** @param {() => void} redraw called when a waveform has arrived */
   constructor(redraw) {
     this.redraw = redraw;
@@ -43,8 +45,18 @@ export class VoiceColumn {
     return null;
   }
 
+  /** @param {Sheet} sheet @param {View} view @param {(top: number, end: number) => boolean} seen */
+  *parts(sheet, view, seen) {
+    for (const [number, line] of view.t.lines.entries()) {
+      const reach = Math.max(line.end_s, line.window_end_s);
+      if (seen(sheet.y(line.window_start_s) - 40, sheet.y(reach) + 60))
+        yield* this.#line(sheet, view, line, number);
+    }
+    if (view.proposal?.status === "solved") yield* ghostVoices(sheet, view, view.proposal, seen);
+  }
+
   /** @param {Sheet} sheet @param {View} view @param {Line} line @param {number} number */
-  *parts(sheet, view, line, number) {
+  *#line(sheet, view, line, number) {
     const [from, until] = [sheet.y(line.window_start_s), sheet.y(line.window_end_s)];
     yield part(`window-${line.id}`, [from, until], () => {
       const bracket = element("div", "window");
@@ -132,24 +144,7 @@ export class VoiceColumn {
         return label;
       },
     );
-    yield* this.#held(sheet, view, line);
     if (chosen) yield* this.#rail(sheet, line);
-  }
-
-  /** Words held to the picture: a rule from the word to where it is held. @param {Sheet} sheet @param {View} view @param {Line} line */
-  *#held(sheet, view, line) {
-    for (const sync of line.syncs) {
-      const shot = view.t.shots.find((item) => item.id === sync.shot);
-      if (!shot) continue;
-      const y = sheet.yf(shot.start + sync.frames);
-      const word = bare(line.words[sync.word]?.[2] ?? "");
-      yield part(`sync-${line.id}-${sync.word}`, [y, word], () => {
-        const rule = element("div", "sync");
-        place(rule, y, 1);
-        rule.append(element("span", "mono", word));
-        return rule;
-      });
-    }
   }
 
   /** The words of the chosen line beside its block, and the rests between them, to be dragged. @param {Sheet} sheet @param {Line} line */
@@ -207,6 +202,23 @@ export class VoiceColumn {
     if (late > 0)
       ink.append(svg("polygon", { points: band(height - over - late, height - over), class: "late" }));
     return ink;
+  }
+}
+
+/** Words held to the picture: a rule from the word to where it is held. @param {Sheet} sheet @param {View} view @param {Line} line @param {(top: number, end: number) => boolean} seen */
+export function* syncParts(sheet, view, line, seen) {
+  for (const sync of line.syncs) {
+    const shot = view.t.shots.find((item) => item.id === sync.shot);
+    if (!shot) continue;
+    const y = sheet.yf(shot.start + sync.frames);
+    if (!seen(y, y)) continue;
+    const word = bare(line.words[sync.word]?.[2] ?? "");
+    yield part(`sync-${line.id}-${sync.word}`, [y, word], () => {
+      const rule = element("div", "sync");
+      place(rule, y, 1);
+      rule.append(element("span", "mono", word));
+      return rule;
+    });
   }
 }
 

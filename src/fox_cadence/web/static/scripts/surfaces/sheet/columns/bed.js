@@ -1,15 +1,22 @@
 // The bed column: the music as a band that narrows where it ducks under the words.
 
-import { svg } from "../svg.js";
-import { part } from "./layer.js";
+import { svg } from "../../../svg.js";
+import { part } from "../layer.js";
 
-/** @typedef {import("./sheet.js").Sheet} Sheet */
-/** @typedef {import("./sheet.js").View} View */
+/** @typedef {import("../sheet.js").Sheet} Sheet */
+/** @typedef {import("../../surface.d.ts").View} View */
 
 const WIDE = 60;
 
+/** @type {import("../sheet.js").Column} */
+export const bed = {
+  name: "bed",
+  title: "Bed",
+  parts: (sheet, view, _, [from, to]) => [bedPart(sheet, view, from, to)],
+};
+
 /** @param {Sheet} sheet @param {View} view @param {number} from @param {number} to */
-export function bedPart(sheet, view, from, to) {
+function bedPart(sheet, view, from, to) {
   const { bed, total_frames: frames } = view.t;
   return part("bed", [from, to, view.scale, frames, bed?.points ?? null], () => {
     const holder = svg("svg", {

@@ -1,12 +1,12 @@
 // What can be taken hold of on the sheet, and what a movement of it by some frames would do.
 
-import { seconds, signed, timecode } from "../format.js";
+import { seconds, signed, timecode } from "../../format.js";
 
 /** @typedef {import("./sheet.js").Sheet} Sheet */
-/** @typedef {import("./sheet.js").View} View */
-/** @typedef {import("../types.d.ts").Shot} Shot */
-/** @typedef {import("../types.d.ts").Caption} Caption */
-/** @typedef {import("../types.d.ts").Line} Line */
+/** @typedef {import("../surface.d.ts").View} View */
+/** @typedef {import("../../types.d.ts").Shot} Shot */
+/** @typedef {import("../../types.d.ts").Caption} Caption */
+/** @typedef {import("../../types.d.ts").Line} Line */
 /** @typedef {{frame: number, text: string, edit: object|null}} Step where the rule stands, the number that changes, the edit */
 /** @typedef {(frames: number, shift: boolean, snap: boolean) => Step} Grip */
 /** @typedef {{grip: Grip|null, refusal: string}} Held */

@@ -1,0 +1,2 @@
+/** @type {import("../surface.d.ts").Make} */
+export const makeDocket = () => ({ show() {}, setPlayhead() {}, follow() {} });

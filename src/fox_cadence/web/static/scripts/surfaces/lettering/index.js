@@ -1,0 +1,2 @@
+/** @type {import("../surface.d.ts").Make} */
+export const makeProofSheet = () => ({ show() {}, setPlayhead() {}, follow() {} });

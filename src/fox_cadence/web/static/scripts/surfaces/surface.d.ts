@@ -1,0 +1,71 @@
+// What a surface is: the large left part of a pass (surfaces.js has them all in one table).
+
+import type { State } from "../piece/state.d.ts";
+import type { Proposal, Timeline } from "../types.d.ts";
+
+/** What a surface is given to show: the piece, and what is chosen in it. It changes nothing of this. */
+export type View = {
+  t: Timeline;
+  proposal: Proposal | null;
+  line: string;
+  shot: string;
+  caption: string;
+  /** Pixels a second, where time runs down the surface. */
+  scale: number;
+};
+
+/** What a surface tells the page and asks of it. */
+export type Tells = Pick<
+  State,
+  // what is chosen, and the moment
+  | "choose"
+  | "chooseShot"
+  | "chooseCaption"
+  | "seek"
+  | "pick"
+  | "setPass"
+  | "zoom"
+  // changes
+  | "edit"
+  | "edits"
+  | "typeParagraphs"
+  | "step"
+  | "attempt"
+  | "follow"
+  | "dropped"
+  | "givenBack"
+  | "typeCaption"
+  // hearing, and the marks of chosen words
+  | "hearLine"
+  | "hearPicked"
+  | "hearVoice"
+  | "weighNext"
+  | "pauseAfterPicked"
+  | "toWordsDesk"
+  | "recast"
+  | "shortlist"
+  | "voiceName"
+  // exports
+  | "makeExport"
+  | "stopJob"
+  // words for the editor
+  | "tell"
+  | "failed"
+  | "announce"
+> & { readonly project: string; readonly busy: boolean };
+
+export interface Surface {
+  /** Draw this. Called after every change, only while the surface is shown. */
+  show(view: View): void;
+  /** The moment that is shown or heard, in seconds of the piece. */
+  setPlayhead(s: number): void;
+  /** Keep a stretch of the piece, in seconds, on the screen. */
+  follow(from_s: number, until_s?: number): void;
+  /** Take the keyboard to what is chosen, where the surface can. */
+  focus?(): void;
+  /** Called before another surface is shown. */
+  leave?(): void;
+}
+
+/** Makes a surface inside an element of the page. */
+export type Make = (holder: HTMLElement, tells: Tells) => Surface;

@@ -1,0 +1,1 @@
+export function classMap(classes: Record<string, boolean>): unknown;

@@ -1,0 +1,1 @@
+export function guard(inputs: unknown[], make: () => unknown): unknown;

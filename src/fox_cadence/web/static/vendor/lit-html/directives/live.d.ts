@@ -1,0 +1,1 @@
+export function live(value: unknown): unknown;
