@@ -41,10 +41,11 @@ class Wanted:
 
 @dataclass(frozen=True, slots=True)
 class MadeFile:
-    """A finished file; `loudness` was measured of the file itself, None where it has no sound."""
+    """A finished file of a product; `loudness` was measured of the file, None where it has no sound."""
 
     path: Path
     loudness: Loudness | None = None
+    product: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -203,6 +204,7 @@ class _Export:
         self._workspace, self._timeline, self._folder, self._watch = workspace, timeline, folder, watch
         self._stem = file_stem(timeline.project.name)
         self._files: list[MadeFile] = []
+        self._product = ""
 
     def of(self, wanted: Wanted) -> Exported:
         products = (
@@ -215,6 +217,7 @@ class _Export:
         for name, asked, make in products:
             if not asked:
                 continue
+            self._product = name
             try:
                 make()
             except CancelledError:
@@ -288,12 +291,12 @@ class _Export:
                 )
                 if not made.is_file():
                     raise MediaError("The video was not written.")
-        self._files.append(MadeFile(target, self._loudness(target)))
+        self._files.append(MadeFile(target, self._loudness(target), self._product))
 
     def _write(self, name: str, data: bytes, heard: bool = False) -> None:
         path = self._folder / name
         write_safely(path, data)
-        self._files.append(MadeFile(path, self._loudness(path) if heard else None))
+        self._files.append(MadeFile(path, self._loudness(path) if heard else None, self._product))
 
     def _loudness(self, path: Path) -> Loudness | None:
         """Of the finished file, decoded again: what was meant is not what was written until it has been

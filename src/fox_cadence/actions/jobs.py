@@ -23,6 +23,7 @@ from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.edits import Edit
 from fox_cadence.core.ticks import FrameRate, ticks_to_seconds
+from fox_cadence.errors import InputError
 from fox_cadence.jobs.runner import Watcher, Work
 from fox_cadence.store.jobs import JobRow
 
@@ -130,11 +131,41 @@ def _bring_in_bundle(workspace: Workspace, _: str, request: Request, watcher: Wa
 
 
 def _export(workspace: Workspace, project_id: str, request: Request, watcher: Watcher) -> Result:
-    """What is wanted, by the names of `Wanted`."""
-    revision = workspace.head(project_id).revision
+    """What is wanted, by the names of `Wanted`; and whether the video is to be `proven` when it is made."""
+    head = workspace.head(project_id)
     folder = export_folder(workspace, project_id)
-    exported = export(workspace, project_id, folder, Wanted(**request), watcher)
-    return _keep_docket(workspace, project_id, "export", docket(revision, folder, exported))
+    asked = {name: value for name, value in request.items() if name != "prove"}
+    exported = export(workspace, project_id, folder, Wanted(**asked), watcher)
+    seconds = ticks_to_seconds(workspace.timeline(head.project).total_ticks)
+    made = docket(head.revision, folder, exported) | {"seconds": seconds}
+    _keep_docket(workspace, project_id, "export", made)
+    if request.get("prove") and any(file.product == "video" for file in exported.files):
+        _proof(workspace, project_id, {}, watcher)
+    return made
+
+
+def _proof(workspace: Workspace, project_id: str, _: Request, watcher: Watcher) -> Result:
+    """The video that was made last, measured against the revision it was made of."""
+    made = workspace.results.docket(project_id, "export")
+    video = next((file for file in made.get("files", []) if is_whole_video(file)), None)
+    if video is None:
+        raise InputError("No video has been made yet. Make one, then it can be proven.")
+    # with all that looks at pictures, which every start would wait for
+    from fox_cadence.actions.measuring import measure_video
+
+    path = export_folder(workspace, project_id) / video["name"]
+    report = measure_video(workspace, path, project_id, watcher, made["revision"])
+    heard = {"name": video["name"], "lufs": video["lufs"], "peak_db": video["peak_db"]}
+    found = report.as_json() | heard | {"revision": made["revision"]}
+    return _keep_docket(workspace, project_id, "proof", found)
+
+
+def is_whole_video(file: Mapping[str, Any]) -> bool:
+    """Whether a file of a docket is the video, and not a quick look. Dockets of earlier versions do not say
+    what their files are."""
+    name = str(file["name"])
+    guess = "video" if name.endswith(".mp4") and not name.endswith("-look.mp4") else ""
+    return bool(file.get("product", guess) == "video")
 
 
 def _line_sounds(workspace: Workspace, project_id: str, request: Request, watcher: Watcher) -> Result:
@@ -142,7 +173,7 @@ def _line_sounds(workspace: Workspace, project_id: str, request: Request, watche
     revision = workspace.head(project_id).revision
     folder = export_folder(workspace, project_id)
     files = export_lines(workspace, project_id, folder, request["line_ids"], request["format"], watcher)
-    made = Exported(tuple(MadeFile(file) for file in files))
+    made = Exported(tuple(MadeFile(file, product="lines") for file in files))
     return _keep_docket(workspace, project_id, "line sounds", docket(revision, folder, made))
 
 
@@ -163,6 +194,7 @@ class Kind:
 KINDS: dict[str, Kind] = {
     "voice": Kind(_voice, taken_up=True),
     "export": Kind(_export, taken_up=True),
+    "proof": Kind(_proof, taken_up=True),
     "line sounds": Kind(_line_sounds, taken_up=True),
     "bundle": Kind(_bundle, taken_up=True),
     "accept": Kind(_accept),
@@ -250,6 +282,7 @@ def file_json(file: MadeFile) -> Result:
     heard = file.loudness
     return {
         "name": file.path.name,
+        "product": file.product,
         "bytes": file.path.stat().st_size,
         "lufs": round(heard.integrated_lufs, 1) if heard else None,
         "peak_db": round(heard.true_peak_db, 1) if heard else None,

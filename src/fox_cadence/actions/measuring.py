@@ -22,12 +22,16 @@ _CERTAIN_MATCH = 0.35
 
 @dataclass(frozen=True, slots=True)
 class Difference:
-    """One thing looked for: planned and found, in frames or in milliseconds; found is None when it wasn't."""
+    """One thing looked for: planned and found, in frames or in milliseconds; found is None when it wasn't.
+
+    `number` is that of the shot, caption or line it is about, from 1.
+    """
 
     what: str
     unit: str
     planned: float
     found: float | None
+    number: int = 0
 
     @property
     def off(self) -> float | None:
@@ -69,9 +73,10 @@ class Report:
     def as_json(self) -> dict[str, Any]:
         def rows(items: tuple[Difference, ...]) -> list[dict[str, Any]]:
             return [
-                {"what": i.what, "unit": i.unit, "planned": i.planned, "found": i.found, "off": i.off}
+                {"what": i.what, "number": i.number, "unit": i.unit, "planned": i.planned, "found": i.found,
+                 "off": i.off}
                 for i in items
-            ]
+            ]  # fmt: skip
 
         return {
             "in_sync": self.in_sync,
@@ -116,9 +121,13 @@ class Report:
 
 
 def measure_video(
-    workspace: Workspace, video: Path, project_id: str, watcher: Watcher | None = None
+    workspace: Workspace,
+    video: Path,
+    project_id: str,
+    watcher: Watcher | None = None,
+    revision: int | None = None,
 ) -> Report:
-    """Look into a finished video and compare with the project as it stands.
+    """Look into a finished video and compare with the project as it stands, or as it was at a revision.
 
     Raises:
         InputError: the video can't be read, or has another frame size.
@@ -126,7 +135,10 @@ def measure_video(
     watch = watcher or Unwatched()
     if not video.is_file():
         raise InputError("there is no such file", str(video))
-    timeline = workspace.timeline(workspace.head(project_id).project)
+    shown = workspace.head(project_id).project
+    if revision is not None:
+        shown = workspace.projects.at(project_id, revision)
+    timeline = workspace.timeline(shown)
     speech = [
         SoughtSpeech(
             span.line.id,
@@ -138,7 +150,7 @@ def measure_video(
         for span in timeline.lines
         if span.take is not None
     ]
-    captions = [SoughtCaption(shown.caption_id, shown.drawing) for shown in screen(timeline).captions]
+    captions = [SoughtCaption(each.caption_id, each.drawing) for each in screen(timeline).captions]
     found: Findings = run_isolated(
         find_all,
         video,
@@ -198,7 +210,8 @@ def compare(timeline: Timeline, found: Findings, footage: tuple[int, ...] = ()) 
         if before.end_frame <= after.start_frame
     ]
     cuts = tuple(
-        Difference(f"cut to shot {number}", "frames", cut, _nearest(cut, found.cuts)) for number, cut in hard
+        Difference(f"cut to shot {number}", "frames", cut, _nearest(cut, found.cuts), number)
+        for number, cut in hard
     )
     matched = {item.found for item in cuts}
     others = [cut for cut in found.cuts if cut not in matched]
@@ -210,8 +223,9 @@ def compare(timeline: Timeline, found: Findings, footage: tuple[int, ...] = ()) 
             continue
         out = min(span.out_frame, timeline.total_frames)
         run = max(runs, key=lambda item: _overlap(item, (span.in_frame, out)), default=None)
-        captions.append(Difference(f"caption {number} in", "frames", span.in_frame, run[0] if run else None))
-        captions.append(Difference(f"caption {number} out", "frames", out, run[1] if run else None))
+        for edge, frame, at in (("in", span.in_frame, 0), ("out", out, 1)):
+            edge_found = run[at] if run else None
+            captions.append(Difference(f"caption {number} {edge}", "frames", frame, edge_found, number))
     heard = {item.line_id: item for item in found.speech}
     speech: list[Difference] = []
     for number, line in enumerate(timeline.lines, 1):
@@ -227,7 +241,7 @@ def compare(timeline: Timeline, found: Findings, footage: tuple[int, ...] = ()) 
         ):
             planned = ticks_to_seconds(ticks) * 1000
             speech.append(
-                Difference(f"line {number} {edge}", "ms", planned, seconds * 1000 if sure else None)
+                Difference(f"line {number} {edge}", "ms", planned, seconds * 1000 if sure else None, number)
             )
     return Report(
         planned_frames=timeline.total_frames,

@@ -1,9 +1,12 @@
 """Exports from the browser: a job writes the files into the data folder, the docket offers them."""
 
+from dataclasses import asdict
+
 from fastapi import APIRouter, Response
 from fastapi.responses import FileResponse
 from pydantic import BaseModel
 
+from fox_cadence.actions.docket import products_of
 from fox_cadence.actions.jobs import export_folder, start
 from fox_cadence.errors import NotFoundError
 from fox_cadence.web.answers.fast_json import Json
@@ -18,6 +21,7 @@ class ExportRequest(BaseModel):
     sound: bool = True
     captions: bool = True
     look: bool = False
+    prove: bool = False
 
 
 @router.post("")
@@ -31,6 +35,28 @@ def docket(project_id: str, workspace: InWorkspace) -> Response:
     """What the last export made."""
     workspace.head(project_id)
     return Json(workspace.results.docket(project_id, "export"))
+
+
+@router.get("/docket")
+def whole_docket(project_id: str, workspace: InWorkspace) -> Response:
+    """What can be made, what the last export made, and the proof of its video."""
+    head = workspace.head(project_id)
+    return Json(
+        {
+            "products": [asdict(each) for each in products_of(workspace, project_id, head.project)],
+            "made": workspace.results.docket(project_id, "export"),
+            "lines": workspace.results.docket(project_id, "line sounds"),
+            "bundle": workspace.results.docket(project_id, "bundle"),
+            "proof": workspace.results.docket(project_id, "proof"),
+        }
+    )
+
+
+@router.post("/proof")
+def prove(project_id: str, workspace: InWorkspace) -> Response:
+    """Measure the video that was made last against what it was made of."""
+    workspace.head(project_id)
+    return Json(job_json(start(workspace, project_id, "proof", {})))
 
 
 @router.get("/{name}")

@@ -211,15 +211,15 @@ export const fitting = part({
 
   /** Ask why the chosen line or shot is as it is. */
   explain() {
-    if (this.pass !== "fit" && this.pass !== "picture") return;
+    if (!["fit", "picture", "words"].includes(this.pass)) return;
     const asked = ++this.explained;
     setTimeout(async () => {
       if (asked !== this.explained) return;
       try {
-        if (this.shot && (this.deskOf === "shot" || this.pass === "picture")) {
+        if (this.shot && ((this.pass === "fit" && this.deskOf === "shot") || this.pass === "picture")) {
           const use = await get(`/api/projects/${this.project}/shots/${this.shot}/why${this.asProposed}`);
           if (asked === this.explained) this.shotUse = use;
-        } else if (this.line && this.deskOf === "line") {
+        } else if (this.line && (this.pass === "words" || this.deskOf === "line")) {
           const found = await get(`/api/projects/${this.project}/lines/${this.line}/why${this.asProposed}`);
           if (asked !== this.explained) return;
           this.why = found.why;

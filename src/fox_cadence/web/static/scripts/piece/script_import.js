@@ -7,7 +7,7 @@ import { page } from "./page.js";
 const REST_MS = 350;
 
 export const scriptImport = part({
-  wordsDesk: "line",
+  wordsDesk: "direct",
   pasted: "",
   pastedKind: ".txt",
   /** @type {File|null} */

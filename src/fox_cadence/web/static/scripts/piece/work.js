@@ -12,6 +12,44 @@ export const work = part({
   /** @type {{files: Array<{name: string, bytes: number, lufs: number|null, peak_db: number|null}>, folder: string, revision: number, failed: any[], notes: string[]}|null} */
   docket: null,
   wants: { video: true, sound: true, captions: true, look: false },
+  proveAfter: localStorage.getItem("fox-cadence-prove") === "yes",
+  /** Counts what was made, so that the docket is told again. */
+  madeCount: 0,
+
+  /** @param {"video"|"sound"|"captions"|"look"} what @param {boolean} wanted */
+  setWanted(what, wanted) {
+    this.wants = { ...this.wants, [what]: wanted };
+    this.redraw();
+  },
+
+  /** @param {boolean} wanted */
+  setProveAfter(wanted) {
+    this.proveAfter = wanted;
+    localStorage.setItem("fox-cadence-prove", wanted ? "yes" : "no");
+  },
+
+  /** Look into the video that was made last. */
+  async prove() {
+    const job = await this.run(`/api/projects/${this.project}/exports/proof`, {});
+    this.made();
+    if (job?.state === "done")
+      this.tell(
+        job.result.in_sync ? `${job.result.name} is in sync.` : `${job.result.name} is not in sync.`,
+        job.result.in_sync ? "good" : "error",
+      );
+  },
+
+  async makeBundle() {
+    const job = await this.run(`/api/projects/${this.project}/bundle`, {});
+    this.made();
+    if (job?.state === "done") this.tell(`Made ${job.result.file}.`, "good");
+  },
+
+  /** Something was made: the docket is told again. */
+  made() {
+    this.madeCount++;
+    this.redraw();
+  },
 
   /** @returns {boolean} */
   get busy() {
@@ -145,6 +183,7 @@ export const work = part({
       line_ids: lines,
       format: this.soundFormat,
     });
+    this.made();
     if (job?.state !== "done") return;
     this.docketOf(job.result);
     this.tell(
@@ -159,7 +198,9 @@ export const work = part({
   async makeExport() {
     if (!Object.values(this.wants).includes(true))
       return this.tell("Choose at least one thing to make.", "note");
-    const job = await this.run(`/api/projects/${this.project}/exports`, { ...this.wants });
+    const body = { ...this.wants, prove: this.proveAfter };
+    const job = await this.run(`/api/projects/${this.project}/exports`, body);
+    this.made();
     if (job?.state !== "done") return;
     this.docketOf(job.result);
     await this.refresh();

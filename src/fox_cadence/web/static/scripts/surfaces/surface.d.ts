@@ -47,12 +47,22 @@ export type Tells = Pick<
   | "voiceName"
   // exports
   | "makeExport"
-  | "stopJob"
+  | "exportLines"
+  | "makeBundle"
+  | "prove"
+  | "setWanted"
+  | "setProveAfter"
   // words for the editor
   | "tell"
   | "failed"
   | "announce"
-> & { readonly project: string; readonly busy: boolean };
+> & {
+  readonly project: string;
+  readonly busy: boolean;
+  readonly wants: State["wants"];
+  readonly proveAfter: boolean;
+  readonly madeCount: number;
+};
 
 export interface Surface {
   /** Draw this. Called after every change, only while the surface is shown. */

@@ -55,8 +55,7 @@ export class Script {
     this.page.addEventListener("click", (event) => this.#clicked(event));
     /** @type {HTMLElement|null} */
     this.spoken = null;
-    /** @type {Array<() => void>} */
-    this.waiting = [];
+    this.writing = false;
   }
 
   /** @param {View} view */
@@ -94,7 +93,6 @@ export class Script {
       return lineRow(row, t.roles, line.id === view.line, this.estimates.of(line.id), said, scale);
     });
     render(html`${made}${this.#end(view)}`, this.page);
-    for (const then of this.waiting.splice(0)) then();
     this.strip.place();
   }
 
@@ -161,9 +159,11 @@ export class Script {
   write(draft) {
     this.draft = draft;
     this.estimates.ofDraft = null;
+    this.writing = true; // a field that goes is left, and must not be kept once more
     const field = this.page.querySelector('script-text[data-kind="draft"]');
     if (field instanceof ScriptText) field.textContent = "";
     this.#draw();
+    this.writing = false;
     if (draft) this.focusField(this.page.querySelector('script-text[data-kind="draft"]'), 0);
   }
 

@@ -35,7 +35,7 @@ export class ScriptText extends HTMLElement {
 
   /** @param {Content} content */
   paint({ text, looks, titles, after }) {
-    const caret = document.activeElement === this ? this.caret : null;
+    const caret = document.activeElement === this ? this.caret : -1;
     if (!looks && !after) this.replaceChildren(document.createTextNode(text));
     else {
       const parts = [];
@@ -55,7 +55,7 @@ export class ScriptText extends HTMLElement {
       }
       this.replaceChildren(...parts);
     }
-    if (caret !== null) this.caret = caret;
+    if (caret >= 0) this.caret = caret;
   }
 
   /** The words as they stand, on one line. @returns {string} */

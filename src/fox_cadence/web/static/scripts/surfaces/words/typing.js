@@ -188,7 +188,7 @@ export class Typing {
   /** @param {FocusEvent} event */
   #focusOut(event) {
     const field = this.fieldOf(event.target);
-    if (!field || this.stepping) return;
+    if (!field || this.stepping || this.script.writing) return;
     if (field.dataset.kind === "draft") {
       if (!field.text.trim()) this.script.write(null);
       else this.step(() => this.writeDraft(field));
