@@ -46,6 +46,12 @@ def too_fast(timeline: Timeline) -> list[CaptionSpan]:
     ]
 
 
+def reading_rate_cps(span: CaptionSpan, rate: FrameRate) -> float:
+    """How many characters a second have to be read of a caption as long as it is shown."""
+    shown_s = max(1, span.out_frame - span.in_frame) * rate.frame_ticks / TICKS_PER_SECOND
+    return characters_read(span.caption.text) / shown_s
+
+
 def pass_statuses(
     timeline: Timeline, exported: int, face: Face | None = None, hurried: int | None = None
 ) -> tuple[PassStatus, ...]:

@@ -8,6 +8,7 @@ from fox_cadence.core.fit.plan import LinePlan
 from fox_cadence.core.fit.remedies import needs_remedy
 from fox_cadence.core.lettering import drawn_words, missing_signs
 from fox_cadence.core.marks import Mark, SyncPoint, sync_points, written_pauses
+from fox_cadence.core.pass_status import reading_rate_cps
 from fox_cadence.core.project import Clip, HouseLimits, SceneText
 from fox_cadence.core.screen import lit_words
 from fox_cadence.core.ticks import FrameRate
@@ -83,6 +84,7 @@ def caption_row(
         "locked": span.caption.locked,
         "pinned": span.caption.pinned,
         "too_fast": fast,
+        "rate_cps": round(reading_rate_cps(span, rate)),
         "drawn": bool(text.strip()),
         "missing": missing_signs(text, caption_face()),
         "lit": tuple((frame - shot_start_frame, word) for frame, word in lit),

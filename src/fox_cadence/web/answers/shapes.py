@@ -59,6 +59,7 @@ class CaptionRow(TypedDict):
     locked: bool
     pinned: bool
     too_fast: bool
+    rate_cps: int
     drawn: bool
     missing: tuple[str, ...]
     lit: tuple[tuple[int, int | None], ...]

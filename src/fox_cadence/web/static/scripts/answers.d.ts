@@ -56,6 +56,7 @@ export interface CaptionRow {
   locked: boolean;
   pinned: boolean;
   too_fast: boolean;
+  rate_cps: number;
   drawn: boolean;
   missing: string[];
   lit: ([number, number | null])[];

@@ -30,14 +30,17 @@ export class Drawings {
   }
 
   /** Fetch those shown from a frame on that are not at hand. @param {Timeline} t @param {number} frame */
-  async prepare(t, frame) {
-    if (this.asking) return;
+  prepare(t, frame) {
     const until = frame + (AHEAD_S * t.rate.numerator) / t.rate.denominator;
-    const wanted = t.captions.filter(
-      (item) => item.drawn && item.out > frame && item.in < until && !this.get(t, item),
-    );
-    const now = wanted.filter((item) => item.in <= frame);
-    const missing = (now.length ? now : wanted).slice(0, MOST_AT_ONCE); // what is shown goes before what will be
+    const near = t.captions.filter((item) => item.out > frame && item.in < until);
+    const now = near.filter((item) => item.in <= frame);
+    return this.fetch(t, now.some((item) => !this.get(t, item)) ? now : near); // what is shown goes before what will be
+  }
+
+  /** Fetch those of some captions that are not at hand, a few at a time. @param {Timeline} t @param {Caption[]} captions */
+  async fetch(t, captions) {
+    if (this.asking) return;
+    const missing = captions.filter((item) => item.drawn && !this.get(t, item)).slice(0, MOST_AT_ONCE);
     if (!missing.length) return;
     this.asking = true;
     try {

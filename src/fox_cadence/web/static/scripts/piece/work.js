@@ -226,6 +226,11 @@ export const work = part({
     this.docket = result.files ? { failed: [], notes: [], ...result } : null;
   },
 
+  /** The finished video that can be watched here; '' where there is none. @returns {string} */
+  get watchable() {
+    return this.docket?.files.find((file) => file.name.endsWith(".mp4"))?.name ?? "";
+  },
+
   /** @param {string} name */
   fileAddress(name) {
     return `/api/projects/${this.project}/exports/${encodeURIComponent(name)}`;
