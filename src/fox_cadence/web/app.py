@@ -22,6 +22,7 @@ from fox_cadence.store.cleaning import HOUR_S
 from fox_cadence.store.storage_errors import describe
 from fox_cadence.web import (
     access,
+    casting,
     deliveries,
     directing,
     editing,
@@ -89,6 +90,7 @@ def create_app(workspace: Workspace, listening: Listening = Listening()) -> Fast
         script_import,
         directing,
         takes,
+        casting,
         undo,
         deliveries,
         fitting,

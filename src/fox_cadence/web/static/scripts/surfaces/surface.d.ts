@@ -45,6 +45,8 @@ export type Tells = Pick<
   | "recast"
   | "shortlist"
   | "voiceName"
+  | "linesOf"
+  | "setCastDesk"
   // exports
   | "makeExport"
   | "exportLines"
@@ -62,6 +64,9 @@ export type Tells = Pick<
   readonly wants: State["wants"];
   readonly proveAfter: boolean;
   readonly madeCount: number;
+  readonly voices: State["voices"];
+  readonly castRole: State["castRole"];
+  castRoleId: string;
 };
 
 export interface Surface {
