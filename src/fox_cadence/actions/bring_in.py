@@ -133,7 +133,8 @@ def new_project(
 ) -> MadeProject:
     """Make a project: each video a shot, each still a held shot, the words laid on them, sound files the bed.
 
-    Without pictures the words stand on plain colours, a shot for each section.
+    Without pictures the words stand on plain colours, a shot for each section; without either the project
+    is empty, to be written.
 
     Args:
         words: a file of words, or what was pasted.
@@ -159,7 +160,7 @@ def new_project(
     ]
     if music is not None and Path(music.name).suffix.lower() in MOVING_SUFFIXES:
         remarks.append(Remark(music.name, "it has sound but no picture, so it became the bed"))
-    if not shown and (_pictures_meant(pictures, clips) or read is None):
+    if not shown and (_pictures_meant(pictures, clips) or (read is None and pictures)):
         why = "; ".join(f"{each.place}: {each.message}" for each in refused)
         text = "none of the files has a picture, so there is no shot to begin with"
         raise InputError(f"{text} ({why})" if why else text, "pictures")
@@ -180,6 +181,8 @@ def new_project(
         bed=Bed(clip_hash=music.hash) if music else None,
     )
     project = project.changed(roles=(narrator(voice_for_language(wanted.language)),))
+    if not shots:
+        return MadeProject(workspace.projects.create(project, "Project made"), tuple(remarks))
     project, roles = with_roles(project, texts)
     project, laid_out = laid(workspace, project, texts, roles, "order" if shown else "section")
     # plain colours last as long as their words: there was no picture that was made longer for them

@@ -1,10 +1,15 @@
 """What is done to a project as a whole: a copy, back to an earlier state, media that vanished pointed to
 again."""
 
+from dataclasses import dataclass
+
 from fox_cadence.actions.bring_in import LONGEST_NAME, MediaFile, bring_in_clip
 from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.pass_status import pass_statuses
+from fox_cadence.core.ticks import ticks_to_seconds
 from fox_cadence.errors import InputError
 from fox_cadence.jobs.runner import Watcher
+from fox_cadence.media.fonts import caption_face
 from fox_cadence.store.library import hash_file
 
 
@@ -16,6 +21,40 @@ def copy_project(workspace: Workspace, project_id: str) -> str:
     while (name := f"{project.name[: LONGEST_NAME - 12]} ({number})") in names:
         number += 1
     return workspace.projects.create(project.changed(name=name), f"Copy of “{project.name}”")
+
+
+def project_like(workspace: Workspace, project_id: str) -> str:
+    """A new project with the frame, the cast, the styles, the lexicon and the house limits of this one, and
+    nothing in it yet; its id."""
+    project = workspace.head(project_id).project
+    bare = project.changed(
+        name=f"Like {project.name[: LONGEST_NAME - 12]}",
+        clips={},
+        shots=(),
+        captions=(),
+        scene_texts=(),
+        lines=(),
+        bed=None,
+        beats=(),
+        length_fixed=False,
+    )
+    return workspace.projects.create(bare, f"Begun like “{project.name}”")
+
+
+@dataclass(frozen=True, slots=True)
+class Standing:
+    """How a project stands, in a word or two for each pass that is still open; '' where nothing is."""
+
+    open_text: str
+    seconds: float
+
+
+def standing_of(workspace: Workspace, project_id: str) -> Standing:
+    """What is still open in a project, as its export would name it, and its length. Raises
+    NotFoundError."""
+    timeline = workspace.timeline(workspace.head(project_id).project)
+    last = pass_statuses(timeline, 0, caption_face())[-1]
+    return Standing(last.open_text, ticks_to_seconds(timeline.total_ticks))
 
 
 def point_to(

@@ -1,6 +1,7 @@
 """Projects and their revisions."""
 
 import secrets
+import sqlite3
 import threading
 import zlib
 from collections.abc import Iterator
@@ -35,10 +36,17 @@ class Head:
 
 @dataclass(frozen=True, slots=True)
 class ListedProject:
-    """`deleted_at` is None for one that is there."""
+    """A project on the list. `series` is the group it was put into, '' for none; `picture` the clip of its
+    first shot and where in it that begins (ticks), `colour` what is shown without one. `deleted_at` is None
+    for one that is there."""
 
     project_id: str
+    revision: int
     name: str
+    series: str
+    language: str
+    picture: tuple[str, int] | None
+    colour: str
     made_at: str
     changed_at: str
     seconds: float
@@ -281,28 +289,19 @@ class ProjectStore:
         """All projects that are there, the last changed first; or those that are deleted."""
         with self._database.read() as db:
             rows = db.execute(
-                f"""SELECT p.id, p.made_at AS born, p.deleted_at, r.made_at, r.number, r.document
+                f"""SELECT p.id, p.series, p.made_at AS born, p.deleted_at, r.made_at, r.number, r.document
                 FROM project p
                 JOIN revision r ON r.project_id = p.id AND r.number = p.head
                 WHERE p.deleted_at IS {"NOT" if deleted else ""} NULL ORDER BY r.made_at DESC"""
             ).fetchall()
-        listed: list[ListedProject] = []
-        for row in rows:
-            project = self._project(row["id"], row["number"], row["document"])
-            frames = sum(shot.length_frames for shot in project.shots)
-            seconds = float(frames / project.rate.fraction)
-            listed.append(
-                ListedProject(
-                    row["id"],
-                    project.name,
-                    row["born"],
-                    row["made_at"],
-                    seconds,
-                    len(project.lines),
-                    row["deleted_at"],
-                )
-            )
-        return listed
+        return [_listed(row, self._project(row["id"], row["number"], row["document"])) for row in rows]
+
+    def put_into(self, project_id: str, series: str) -> None:
+        """Put a project into a group by its name; '' takes it out of the one it is in. Raises
+        NotFoundError."""
+        self.head(project_id)
+        with self._database.write() as db:
+            db.execute("UPDATE project SET series = ? WHERE id = ?", (series, project_id))
 
     def delete(self, project_id: str) -> None:
         """Take a project off the list; it can be brought back. Raises NotFoundError."""
@@ -367,3 +366,22 @@ class ProjectStore:
         if row is None:
             raise NotFoundError("This project is no longer there.")
         return int(row["head"])  # type: ignore[index]
+
+
+def _listed(row: sqlite3.Row, project: Project) -> ListedProject:
+    frames = sum(shot.length_frames for shot in project.shots)
+    first = project.shots[0] if project.shots else None
+    return ListedProject(
+        row["id"],
+        row["number"],
+        project.name,
+        row["series"],
+        project.language,
+        (first.clip_hash, first.source_in_ticks) if first and first.clip_hash else None,
+        first.colour if first else "",
+        row["born"],
+        row["made_at"],
+        float(frames / project.rate.fraction),
+        len(project.lines),
+        row["deleted_at"],
+    )

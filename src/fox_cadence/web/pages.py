@@ -11,10 +11,12 @@ from fastapi.responses import HTMLResponse
 from fastapi.templating import Jinja2Templates
 
 from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.languages import language_name
 from fox_cadence.core.lettering import STYLES
 from fox_cadence.core.pass_status import PASSES
 from fox_cadence.core.ticks import FRAME_RATES
 from fox_cadence.formats.decoding import ENCODINGS
+from fox_cadence.store.projects import ListedProject
 from fox_cadence.voices.catalogue import all_voices, languages
 from fox_cadence.web.answers.desk import STYLE_CHOICES, voice_json
 
@@ -134,12 +136,32 @@ def error_page(request: Request, status: int, message: str) -> Response:
 
 @router.get("/", response_class=HTMLResponse)
 def projects_page(request: Request, workspace: InWorkspace) -> Response:
+    listed = workspace.projects.list()
     context = {
-        "projects": workspace.projects.list(),
+        "projects": listed,
+        "projects_json": _listed_json(listed),
         "deleted": workspace.projects.list(deleted=True),
         "signed_in": request.app.state.network,
     }
     return templates.TemplateResponse(request, "projects.html", context)
+
+
+def _listed_json(listed: list[ListedProject]) -> str:
+    rows = [
+        {
+            "id": item.project_id,
+            "name": item.name,
+            "series": item.series,
+            "language": language_name(item.language),
+            "picture": f"/media/clips/{item.picture[0]}/at/{item.picture[1]}.jpg" if item.picture else "",
+            "colour": item.colour,
+            "seconds": item.seconds,
+            "lines": item.lines,
+            "changed": item.changed_at,
+        }
+        for item in listed
+    ]
+    return json.dumps(rows).replace("<", "\\u003c")
 
 
 @router.get("/kept", response_class=HTMLResponse)

@@ -7,6 +7,7 @@ from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, File, Form, Response, UploadFile
 from fastapi.responses import FileResponse
+from pydantic import BaseModel, Field
 
 from fox_cadence.actions.bring_in import (
     LARGEST_MEDIA_BYTES,
@@ -16,10 +17,11 @@ from fox_cadence.actions.bring_in import (
     parse_size,
 )
 from fox_cadence.actions.jobs import export_folder, files_request, start
-from fox_cadence.actions.projects import copy_project
+from fox_cadence.actions.projects import copy_project, project_like, standing_of
 from fox_cadence.core.ticks import frame_rate
 from fox_cadence.errors import InputError, NotFoundError
 from fox_cadence.formats import LARGEST_BYTES, is_words
+from fox_cadence.jobs.runner import Watcher
 from fox_cadence.web.answers.fast_json import Json
 from fox_cadence.web.answers.jobs import job_json
 from fox_cadence.web.pages import InWorkspace
@@ -94,6 +96,40 @@ def _receive(files: list[UploadFile], folder: Path) -> tuple[list[MediaFile], di
 @router.post("/projects/{project_id}/copy")
 def copy(project_id: str, workspace: InWorkspace) -> Response:
     return Json({"project": copy_project(workspace, project_id)})
+
+
+@router.post("/projects/{project_id}/begin-like")
+def begin_like(project_id: str, workspace: InWorkspace) -> Response:
+    """A new project with the cast, the styles, the lexicon and the limits of this one."""
+    return Json({"project": project_like(workspace, project_id)})
+
+
+class SeriesRequest(BaseModel):
+    series: str = Field(max_length=80)
+
+
+@router.post("/projects/{project_id}/series")
+def put_into(project_id: str, request: SeriesRequest, workspace: InWorkspace) -> Response:
+    workspace.projects.put_into(project_id, " ".join(request.series.split()))
+    return Json({})
+
+
+@router.get("/projects/{project_id}/standing")
+def standing(project_id: str, workspace: InWorkspace) -> Response:
+    return Json(asdict(standing_of(workspace, project_id)))
+
+
+@router.post("/samples")
+def samples(workspace: InWorkspace) -> Response:
+    """A job that makes the sample projects, where they are not there."""
+    from fox_cadence.demo.marrow_bay import ensure_demo  # it draws with a library no other page needs
+
+    def work(watcher: Watcher) -> dict[str, str]:
+        project = ensure_demo(workspace, watcher)
+        workspace.projects.bring_back(project)  # where it was there, and deleted
+        return {"project": project}
+
+    return Json(job_json(workspace.jobs.submit("", "samples", work)))
 
 
 @router.post("/projects/{project_id}/delete")

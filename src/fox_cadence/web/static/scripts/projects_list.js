@@ -1,7 +1,15 @@
 // The list of projects: copies, bundles out and in, deleting and bringing back, and what is kept on the disk.
 
-import { follow, post, postForm } from "./api.js";
-import { size } from "./format.js";
+import { follow, get, post, postForm } from "./api.js";
+import { clock, counted, size } from "./format.js";
+
+/**
+ * @typedef {{id: string, name: string, series: string, language: string, picture: string, colour: string, seconds: number,
+ *   lines: number, changed: string, open?: string}} Listed
+ * @typedef {"changed"|"name"|"seconds"|"open"} Order
+ */
+
+const ORDER = "fox-cadence-order";
 
 export function projectsList() {
   return {
@@ -12,6 +20,100 @@ export function projectsList() {
     /** @type {Array<{place: string, message: string}>} */
     remarks: [],
     made: "",
+    /** @type {Listed[]} */
+    rows: [],
+    query: "",
+    /** @type {Order} */
+    order: /** @type {Order} */ (localStorage.getItem(ORDER) ?? "changed"),
+
+    async init() {
+      this.rows = JSON.parse(document.getElementById("listed")?.textContent ?? "[]");
+      for (const row of this.rows) {
+        try {
+          row.open = (await get(`/api/projects/${row.id}/standing`)).open_text;
+        } catch {
+          row.open = "";
+        }
+      }
+    },
+
+    /** @param {Order} order */
+    setOrder(order) {
+      this.order = order;
+      localStorage.setItem(ORDER, order);
+    },
+
+    /** @returns {Listed[]} */
+    get found() {
+      const words = this.query.toLowerCase().split(/\s+/).filter(Boolean);
+      const has = (/** @type {Listed} */ row) =>
+        words.every((word) => `${row.name} ${row.series} ${row.language}`.toLowerCase().includes(word));
+      /** @type {Record<Order, (a: Listed, b: Listed) => number>} */
+      const orders = {
+        changed: (a, b) => b.changed.localeCompare(a.changed),
+        name: (a, b) => a.name.localeCompare(b.name),
+        seconds: (a, b) => b.seconds - a.seconds,
+        open: (a, b) => Number(Boolean(b.open)) - Number(Boolean(a.open)),
+      };
+      return this.rows.filter(has).sort(orders[this.order]);
+    },
+
+    /** Series by their names, and those in none last. @returns {Array<{name: string, rows: Listed[], first: boolean}>} */
+    get groups() {
+      const names = [...this.allSeries, ""];
+      return names
+        .map((name) => ({ name, rows: this.found.filter((row) => row.series === name), first: false }))
+        .filter((group) => group.rows.length)
+        .map((group, place) => ({ ...group, first: place === 0 }));
+    },
+
+    /** @returns {string[]} */
+    get allSeries() {
+      return [...new Set(this.rows.map((row) => row.series))].filter(Boolean).sort();
+    },
+
+    /** @returns {string} */
+    get foundText() {
+      return this.found.length === this.rows.length
+        ? counted(this.rows.length, "project")
+        : `${this.found.length} of ${counted(this.rows.length, "project")}`;
+    },
+
+    /** @param {Listed} row */
+    linesText: (row) => counted(row.lines, "line"),
+    /** @param {Listed} row */
+    lengthText: (row) => clock(row.seconds),
+    /** @param {Listed} row */
+    changedText: (row) => `${row.changed.slice(0, 16).replace("T", " ")} UTC`,
+    /** @param {Listed} row */
+    standingText: (row) =>
+      row.open === undefined ? "" : row.open || (row.lines ? "all done" : "nothing said yet"),
+
+    /** @param {Event} event @param {Listed} row */
+    async putInto(event, row) {
+      const series = /** @type {HTMLInputElement} */ (event.target).value.trim();
+      try {
+        await post(`/api/projects/${row.id}/series`, { series });
+        row.series = series;
+      } catch (error) {
+        this.failed(error);
+      }
+    },
+
+    /** @param {string} project */
+    async beginLike(project) {
+      try {
+        const made = await post(`/api/projects/${project}/begin-like`);
+        location.assign(`/projects/${made.project}`);
+      } catch (error) {
+        this.failed(error);
+      }
+    },
+
+    async makeSamples() {
+      const job = await this.run(() => post("/api/samples"));
+      if (job) location.assign(`/projects/${job.result.project}`);
+    },
 
     get busy() {
       return this.job !== null;
