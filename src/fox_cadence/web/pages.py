@@ -130,6 +130,10 @@ KEYS = (
 )
 
 
+SAMPLE_ID = "marrow-bay"
+"""The sample on which the first steps are shown (demo/marrow_bay.py)."""
+
+
 def error_page(request: Request, status: int, message: str) -> Response:
     return templates.TemplateResponse(request, "error.html", {"message": message}, status_code=status)
 
@@ -207,6 +211,7 @@ def project_page(request: Request, project_id: str, workspace: InWorkspace) -> R
     context = {
         "project_id": project_id,
         "project": head.project,
+        "sample": project_id == SAMPLE_ID,
         "voices_json": voices.replace("<", "\\u003c"),
         "states": STATE_WORDS,
         "styles": STYLES,

@@ -19,6 +19,7 @@ import { undo } from "./piece/undo.js";
 import { page } from "./piece/page.js";
 import { takes } from "./piece/takes.js";
 import { work } from "./piece/work.js";
+import { welcome } from "./piece/welcome.js";
 import { whole } from "./piece/whole.js";
 import { scriptImport } from "./piece/script_import.js";
 import { panes } from "./piece/panes.js";
@@ -103,6 +104,7 @@ export const core = part({
       (s) => this.moved(s, true),
       (what) => {
         this.playing = what;
+        if (what) this.heardOnce = true;
       },
     );
     document.addEventListener("keydown", (event) => this.key(event));
@@ -114,6 +116,7 @@ export const core = part({
       await this.refresh();
       const first = this.t.lines.find((item) => item.state === "spills") ?? this.t.lines[0];
       if (first) this.choose(first.id);
+      else this.setPass("words"); // nothing is said yet: the page to write on comes first
       this.sought.language = this.t.language.split("-")[0];
       await this.loadOwnDeliveries();
       this.docketOf(await get(`/api/projects/${this.project}/exports`));
@@ -267,6 +270,7 @@ export const piece = () =>
     takes,
     undo,
     unsavedEdits,
+    welcome,
     whole,
     work,
     keys,

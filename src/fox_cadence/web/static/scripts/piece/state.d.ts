@@ -14,6 +14,7 @@ type Recording = typeof import("./recording.js").recording;
 type Undo = typeof import("./undo.js").undo;
 type Takes = typeof import("./takes.js").takes;
 type Work = typeof import("./work.js").work;
+type Welcome = typeof import("./welcome.js").welcome;
 type Whole = typeof import("./whole.js").whole;
 type ScriptImport = typeof import("./script_import.js").scriptImport;
 type Core = typeof import("../piece.js").core;
@@ -42,5 +43,6 @@ export interface State
     Takes,
     Undo,
     UnsavedEdits,
+    Welcome,
     Whole,
     Work {}

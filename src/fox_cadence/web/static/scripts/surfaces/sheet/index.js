@@ -28,7 +28,30 @@ export function makeSheet(holder, tells) {
     if (!pointing.justDragged) clicked(event, sheet, tells);
   });
   sheet.heads.append(scale(tells));
+  const empty = nothing(tells);
+  sheet.scroller.prepend(empty);
+  const show = sheet.show.bind(sheet);
+  sheet.show = (view) => {
+    empty.hidden = view.t.shots.length > 0;
+    show(view);
+  };
   return sheet;
+}
+
+/** What to do while there is neither picture nor word. @param {Tells} tells */
+function nothing(tells) {
+  const made = element("p", "nothing");
+  made.hidden = true;
+  made.append(element("span", "", "There is neither picture nor word yet."));
+  for (const [text, pass] of /** @type {const} */ ([
+    ["Write the script", "words"],
+    ["Add pictures", "picture"],
+  ])) {
+    const button = element("button", "btn", text);
+    button.addEventListener("click", () => tells.setPass(pass));
+    made.append(button);
+  }
+  return made;
 }
 
 /** What a click on the sheet means. @param {MouseEvent} event @param {Sheet} sheet @param {Tells} tells */

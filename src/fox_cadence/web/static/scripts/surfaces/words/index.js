@@ -69,7 +69,8 @@ export class Script {
     const view = this.view;
     if (!view) return;
     const { t } = view;
-    if (!t.lines.length && !this.draft) this.draft = { after: null, shot: null, shown: true };
+    const begins = !t.lines.length && !this.draft;
+    if (begins) this.draft = { after: null, shot: null, shown: true };
     const rows = rowsOf(t, this.draft);
     const longest = Math.min(
       LONGEST_S,
@@ -94,6 +95,8 @@ export class Script {
     });
     render(html`${made}${this.#end(view)}`, this.page);
     this.strip.place();
+    if (begins && document.activeElement === document.body)
+      this.focusField(this.page.querySelector('script-text[data-kind="draft"]'), 0);
   }
 
   /** The sum at the end of the page. @param {View} view */

@@ -125,9 +125,7 @@ export class Typing {
     if (control) return;
     if (event.key === "Escape") {
       event.preventDefault();
-      if (this.script.draft && field.dataset.kind === "draft" && !field.text.trim()) this.script.write(null);
-      else this.keep(field);
-      /** @type {HTMLElement|null} */ (field.closest(".srow"))?.focus({ preventScroll: true });
+      this.leave(field);
       return;
     }
     if (this.#structure(field, event.key, event.altKey, event.shiftKey)) event.preventDefault();
@@ -207,6 +205,22 @@ export class Typing {
     const paragraphs = text.split(/\r?\n/).flatMap((each) => each.trim() || []);
     if (paragraphs.length > 1) this.step(() => this.pasteParagraphs(field, paragraphs));
     else if (paragraphs.length) field.insert(text.replace(/\s+/g, " "));
+  }
+
+  /** Typing ends: what stands there is kept, and the keys of the page are for the line. @param {ScriptText} field */
+  leave(field) {
+    if (field.dataset.kind !== "draft") {
+      this.keep(field);
+      this.script.focusRow(field);
+    } else if (field.text.trim()) {
+      this.step(async () => {
+        const made = await this.writeDraft(field);
+        if (made) this.script.rowOf(made)?.focus({ preventScroll: true });
+      });
+    } else {
+      this.script.write(null);
+      this.script.scroller.focus({ preventScroll: true });
+    }
   }
 
   // what the keys do
@@ -296,10 +310,10 @@ export class Typing {
     });
   }
 
-  /** The line that is being written becomes one. @param {ScriptText} field @param {boolean} [next] begin another after it */
+  /** The line that is being written becomes one; its id, if it did. @param {ScriptText} field @param {boolean} [next] begin another after it */
   async writeDraft(field, next = false) {
     const draft = this.script.draft;
-    if (!draft || !field.text.trim()) return;
+    if (!draft || !field.text.trim()) return null;
     const made = await this.tells.typeParagraphs({
       paragraphs: [field.text],
       after_line_id: draft.after,
@@ -307,9 +321,12 @@ export class Typing {
       shown: draft.shown,
     });
     const heading = made.length === 0 && field.text.trim().startsWith("#");
-    if (!made.length && !heading) return;
-    const last = made.at(-1) ?? draft.after;
-    this.script.write(next ? { after: last, shot: heading ? draft.shot : null, shown: draft.shown } : null);
+    if (!made.length && !heading) return null;
+    const last = made.at(-1) ?? null;
+    const following = { after: last ?? draft.after, shot: heading ? draft.shot : null, shown: draft.shown };
+    this.script.write(next ? following : null);
+    if (last) this.tells.choose(last, true);
+    return last;
   }
 
   /** Several paragraphs come where the caret is: the first goes on with what stands before it, the last with what stands after. @param {ScriptText} field @param {string[]} paragraphs */
