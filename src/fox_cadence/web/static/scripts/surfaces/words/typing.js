@@ -76,7 +76,7 @@ export class Typing {
 
   // one step after the other
 
-  /** A step that changes rows: keys that are pressed meanwhile wait for it. @param {() => Promise<void>} make */
+  /** A step that changes rows: keys that are pressed meanwhile wait for it. @param {() => Promise<unknown>} make */
   async step(make) {
     if (this.stepping) return;
     this.stepping = true;
@@ -96,6 +96,7 @@ export class Typing {
       const field = this.fieldOf(document.activeElement);
       if (!next || !field) continue;
       if (next.key.length === 1) field.insert(next.key);
+      else if (next.key === "Escape") this.leave(field);
       else this.#structure(field, next.key, next.alt);
     }
   }
@@ -389,7 +390,9 @@ export class Typing {
   }
 }
 
+/** Keys that wait for a step that is on its way, beside those that write. */
 const STRUCTURE = new Set([
+  "Escape",
   "Enter",
   "Backspace",
   "Delete",
