@@ -84,14 +84,15 @@ def test_a_role_is_added_directed_and_heard(page: Page) -> None:
     page.get_by_label("Name of a new role").fill("crab")
     page.get_by_role("button", name="Add role").click()
     expect(page.get_by_label("Pace of crab")).to_have_value("1")
-    page.locator('.voice[data-line="l7"]').click()
+    page.get_by_label("Choose line 8").click()
     page.keyboard.press("2")
+    page.locator("[data-words=line]").click()
     page.locator("#line-role").select_option("crab")
-    expect(page.locator('.voice[data-line="l7"]')).to_have_class(re.compile("role-2"))
+    expect(page.locator('.srow[data-line="l7"]')).to_have_class(re.compile("role-2"))
     page.keyboard.press("3")
     page.get_by_label("Pitch of limpet in semitones").fill("-2")
     page.get_by_label("Pitch of limpet in semitones").press("Enter")
-    expect(page.locator('.voice[data-line="l5"]')).to_have_class(re.compile("state-stale"))
+    expect(page.locator('#who-says [data-line="l5"]')).to_contain_text("stale")
     with page.expect_response(re.compile(r"/sample\.wav")) as heard:
         page.get_by_role("button", name="Hear limpet").click()
     assert heard.value.ok
@@ -103,7 +104,7 @@ def test_a_pitch_out_of_reach_is_refused_where_it_was_typed(page: Page) -> None:
     page.get_by_label("Pitch of limpet in semitones").fill("14")
     page.get_by_label("Pitch of limpet in semitones").press("Enter")
     expect(page.locator("#notice")).to_contain_text("pitch semitones: it may be at most 12")
-    expect(page.locator(".voice.state-stale")).to_have_count(0)
+    expect(page.locator("#who-says .state-ink-stale")).to_have_count(0)
 
 
 def test_another_style_letters_every_caption(page: Page) -> None:
@@ -120,7 +121,7 @@ def test_another_style_letters_every_caption(page: Page) -> None:
 
 def test_the_loudness_of_the_mix_is_measured_and_follows_the_bed(page: Page) -> None:
     page.keyboard.press("6")
-    expect(page.get_by_text(re.compile(r"−?-?1[34]\.\d LUFS"))).to_be_visible()
+    expect(page.locator("#desk").get_by_text(re.compile(r"−?-?1[34]\.\d LUFS"))).to_be_visible()
     page.get_by_label("Ducks under speech by, dB").fill("3")
     page.get_by_label("Ducks under speech by, dB").press("Enter")
     expect(page.locator('[data-pass="sound"]')).to_contain_text("bed ducks 3 dB")
@@ -174,7 +175,9 @@ def test_a_natural_voice_is_found_heard_and_cast_in_one_action(page: Page) -> No
     expect(page.get_by_label("Cast Holt", exact=True)).to_be_focused()
     page.keyboard.press("Enter")
     expect(page.locator("#notice")).to_contain_text("Holt is the voice of narrator already")
-    expect(page.locator(".voice.state-stale, .voice.state-unvoiced")).to_have_count(0)
+    expect(page.locator("#who-says .state-ink-stale, #who-says .state-ink-unvoiced")).to_have_count(0)
     page.get_by_role("button", name="Undo").click()
     expect(page.locator("#notice")).to_contain_text("Undone: Voice of narrator")
-    expect(page.locator(".voice.state-stale")).to_have_count(0)  # the takes went with the voice, in one step
+    expect(page.locator("#who-says .state-ink-stale")).to_have_count(
+        0
+    )  # the takes went with the voice, in one step

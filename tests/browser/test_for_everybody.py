@@ -21,7 +21,7 @@ keys."""
 
 DESKS = {
     "1": ("", ()),
-    "2": ("words", ("line", "direct", "script", "lexicon", "find")),
+    "2": ("words", ("line", "direct", "script", "lexicon", "find", "punctuate")),
     "3": ("cast", ("voices", "roles", "line", "takes", "record", "coverage")),
     "4": ("desk", ("line", "shot", "house")),
     "5": ("", ()),
@@ -136,10 +136,11 @@ def test_a_line_is_changed_voiced_fitted_and_exported_by_keys_alone(
 
 
 def test_the_focus_goes_through_the_page_as_it_is_read(page: Page) -> None:
-    """Top bar, passes, sheet, frame, desk: never back, and always to be seen."""
+    """Top bar, passes, surface, frame, desk, each border before what it bounds: never back, always seen."""
     order: list[str] = []
     where = """(() => { const e = document.activeElement, box = e.getBoundingClientRect();
-        const part = ['.topbar', '.passes', '.left', '.stage', '#desk'].find((each) => e.closest(each)) ?? '';
+        const parts = ['.topbar', '.passes', '.left', '.divider-right', '.stage', '.divider-frame', '#desk'];
+        const part = parts.find((each) => e.closest(each)) ?? '';
         return [part, box.width > 0 && box.height > 0 && getComputedStyle(e).outlineStyle !== 'none'] })()"""
     for _ in range(150):
         page.keyboard.press("Tab")
@@ -151,7 +152,7 @@ def test_the_focus_goes_through_the_page_as_it_is_read(page: Page) -> None:
             order.append(part)
         if part == "#desk":
             break
-    assert order == [".topbar", ".passes", ".left", ".stage", "#desk"]
+    assert order == [".topbar", ".passes", ".left", ".divider-right", ".stage", ".divider-frame", "#desk"]
 
 
 @pytest.fixture

@@ -66,7 +66,7 @@ def test_files_become_a_project_that_is_spoken_and_exported(
         page.keyboard.press("a")
         expect(page.locator("#notice")).to_contain_text("Fit accepted")
         page.keyboard.press("7")
-        page.get_by_label("Video: MP4").uncheck()
+        page.locator("#wants-video").uncheck()
         page.locator("#export").click()
         expect(page.locator("#files-made a")).to_have_count(4)
         page.close()

@@ -98,13 +98,13 @@ def test_words_are_replaced_everywhere_after_every_place_was_seen(page: Page) ->
     expect(page.locator("#found")).to_have_text("Found in 2 places.")
     expect(page.locator("mark")).to_have_count(2)
     page.get_by_role("button", name="Caption 8").click()
-    expect(page.locator('.caption[data-caption="c9"]')).to_have_class(re.compile("chosen"))
+    expect(page.locator('.srow[data-line="l9"]')).to_have_class(re.compile("chosen"))
     page.locator("#replace-by").fill("the tide")
     page.locator("#replace").click()
-    expect(page.locator(".voice.state-stale")).to_have_count(2)
+    expect(page.locator(".slength.state-stale")).to_have_count(2)
     expect(page.locator("#found")).to_have_text("Found nowhere.")
     page.get_by_role("button", name="Undo").click()
-    expect(page.locator(".voice.state-stale")).to_have_count(0)
+    expect(page.locator(".slength.state-stale")).to_have_count(0)
 
 
 def test_shots_and_captions_change_by_typing_and_by_dragging(page: Page) -> None:
@@ -127,12 +127,16 @@ def test_shots_and_captions_change_by_typing_and_by_dragging(page: Page) -> None
     page.keyboard.press("Control+z")
     expect(page.locator('[data-shot="s2"] .shot-label .mono')).to_have_text("4.33 s")
 
-    page.keyboard.press("2")
     choose_line(page, 2)
+    page.keyboard.press("2")
+    page.locator("[data-words=line]").click()
     page.locator(".frame-out").fill("230")
     page.locator(".frame-out").press("Enter")
-    expect(page.locator('.caption[data-caption="c2"]')).to_have_attribute("aria-label", re.compile("to 230"))
+    expect(page.locator(".frame-out")).to_have_value("230")
     page.locator(".lock-caption").click()
+    expect(page.locator(".lock-caption")).to_have_text("Unlock")
+    page.keyboard.press("4")
+    expect(page.locator('.caption[data-caption="c2"]')).to_have_attribute("aria-label", re.compile("to 230"))
     expect(page.locator('.caption[data-caption="c2"] .lock')).to_be_visible()
 
 
@@ -149,7 +153,7 @@ def test_another_voice_for_a_role_makes_its_lines_stale(page: Page) -> None:
     page.keyboard.press("3")
     page.locator("[data-cast=roles]").click()
     page.get_by_label("Voice of limpet").select_option("corin")
-    expect(page.locator(".voice.state-stale")).to_have_count(1)
+    expect(page.locator("#who-says .state-ink-stale")).to_have_count(1)
 
 
 def test_two_windows_on_one_project_tell_of_a_clash(demo_data: Path, open_page: Opener) -> None:
@@ -157,16 +161,16 @@ def test_two_windows_on_one_project_tell_of_a_clash(demo_data: Path, open_page: 
         one, two = (open_page(f"{address}/projects/marrow-bay") for _ in range(2))
         for window in (one, two):
             expect(window.locator("#page .shot").first).to_be_visible()
-        one.keyboard.press("2")
-        choose_line(one, 1)
+        for window in (one, two):
+            choose_line(window, 1)
+            window.keyboard.press("2")
+            window.locator("[data-words=line]").click()
         one.locator(".lock-caption").click()
-        expect(one.locator('.caption[data-caption="c1"] .lock')).to_be_visible()
-        two.keyboard.press("2")
-        choose_line(two, 1)
+        expect(one.locator(".lock-caption")).to_have_text("Unlock")
         two.locator(".frame-out").fill("90")
         two.locator(".frame-out").press("Enter")
         assert "another window" in notice(two)
-        expect(two.locator('.caption[data-caption="c1"] .lock')).to_be_visible()
+        expect(two.locator(".lock-caption")).to_have_text("Unlock")
 
 
 def test_export_makes_files_that_are_in_sync(demo_data: Path, open_page: Opener) -> None:

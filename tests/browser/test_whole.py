@@ -121,13 +121,14 @@ def test_captions_that_overlap_are_all_shown_as_they_are_exported(page: Page) ->
 
 def test_captions_past_the_end_and_signs_that_cannot_be_drawn_are_said(page: Page) -> None:
     page.locator("[data-pass=words]").click()
-    page.locator(".caption-words").first.fill("The tide 潮 goes out.")
-    page.locator(".caption-words").first.press("Tab")
+    page.locator('script-text[data-kind="shown"]').first.fill("The tide 潮 goes out.")
+    page.keyboard.press("Escape")
     expect(page.locator("[data-pass=lettering]")).to_contain_text("1 can't be drawn")
     page.locator("[data-pass=lettering]").click()
     expect(page.locator("#undrawn")).to_contain_text("潮")
-    page.locator(".shot").last.click()
+    expect(page.locator(".proof-card.broken")).to_contain_text("can’t draw 潮")
     page.locator("[data-pass=picture]").click()
+    page.locator(".shot").last.click()
     page.locator("#shot-length").fill("30")
     page.locator("#shot-length").press("Tab")
     expect(page.locator("[data-pass=fit]")).to_contain_text("past the end")
@@ -161,7 +162,7 @@ def test_words_alone_become_a_video_as_loud_as_it_should_be(
         expect(page.locator("#files-made")).to_contain_text("the-lamp.mp4", timeout=60_000)
         expect(page.locator("#files-made .loudness").first).to_be_attached()
         with page.expect_download() as download:
-            page.get_by_role("link", name="the-lamp.mp4").click()
+            page.locator("#files-made").get_by_role("link", name="the-lamp.mp4").click()
         video = tmp_path / "the-lamp.mp4"
         download.value.save_as(video)
         said = page.locator("#files-made tr", has_text="the-lamp.mp4").locator(".loudness").inner_text()

@@ -44,7 +44,7 @@ def test_a_line_is_directed_by_keyboard_and_heard(page: Page) -> None:
     page.keyboard.press("Shift+ArrowRight")
     page.keyboard.press("e")
     expect(page.locator("#marks")).to_contain_text("“leaves Marrow” with moderate emphasis")
-    expect(page.locator('.voice[data-line="l1"]')).to_have_class(re.compile("state-stale"))
+    expect(page.locator('.srow[data-line="l1"] .slength')).to_contain_text("stale")
     with page.expect_response(re.compile(r"/lines/l1/sound\.wav")) as heard:
         page.keyboard.press("h")
     assert heard.value.ok
@@ -78,6 +78,7 @@ def test_a_pronunciation_is_heard_then_set_for_every_line(page: Page) -> None:
 def test_punctuation_is_proved_before_it_is_said(page: Page) -> None:
     line(page, "l2")
     page.keyboard.press("n")
+    page.locator("[data-words=punctuate]").click()
     page.locator("#punctuate").click()
     expect(page.locator("#proof")).to_contain_text("All 7 words are there")
     page.locator("#punctuated").fill("What it forgets it keeps!")
@@ -86,7 +87,7 @@ def test_punctuation_is_proved_before_it_is_said(page: Page) -> None:
     page.locator("#punctuated").fill("What it forgets; it keeps, in pools.")
     expect(page.locator("#proof")).to_contain_text("none added")
     page.locator("#use-punctuated").click()
-    expect(page.locator('.voice[data-line="l2"]')).to_have_class(re.compile("state-stale"))
+    expect(page.locator('.srow[data-line="l2"] .slength')).to_contain_text("stale")
     assert timeline(page)["lines"][1]["said"] == "What it forgets; it keeps, in pools."
 
 
@@ -112,7 +113,7 @@ def test_ways_are_compared_one_is_kept_and_an_old_take_is_brought_back(page: Pag
     expect(takes).to_have_count(6)
     first = takes.filter(has=page.get_by_role("button", name="Choose")).last
     first.get_by_role("button", name="Choose").click()
-    expect(page.locator('.voice[data-line="l2"]')).not_to_have_class(re.compile("state-stale"))
+    expect(page.locator('#who-says [data-line="l2"]')).not_to_contain_text("stale")
     page.locator("[data-cast=line]").click()
     expect(page.locator("#as-role")).to_be_hidden()
 
@@ -137,17 +138,19 @@ def test_words_that_change_are_brought_up_to_date_and_kept_in_step(page: Page) -
     page.get_by_label("Voice what is missing in The whole piece").click()
     expect(page.locator("#coverage tr").first).to_contain_text("all voiced")
     page.locator("#in-step").check()
-    line(page, "l9")
     page.keyboard.press("2")
-    page.locator(".caption-words").fill("Then the sea wants its things.")
-    page.keyboard.press("Tab")
-    expect(page.locator('.voice[data-line="l9"]')).to_have_class(re.compile("state-stale"))
+    page.locator('.srow[data-line="l9"] script-text[data-kind="shown"]').fill(
+        "Then the sea wants its things."
+    )
+    page.keyboard.press("Escape")
+    length = page.locator('.srow[data-line="l9"] .slength')
+    expect(length).to_contain_text("stale")
     expect(page.locator("#voice-open")).to_have_text("All voiced", timeout=20_000)
-    expect(page.locator('.voice[data-line="l9"]')).not_to_have_class(re.compile("state-stale"))
+    expect(length).not_to_contain_text("stale")
     page.get_by_role("button", name="Undo").click()
-    expect(page.locator('.voice[data-line="l9"]')).to_have_class(re.compile("state-stale"))
+    expect(length).to_contain_text("stale")
     page.wait_for_timeout(2500)  # what was undone is not voiced again by itself
-    expect(page.locator('.voice[data-line="l9"]')).to_have_class(re.compile("state-stale"))
+    expect(length).to_contain_text("stale")
 
 
 def test_a_script_is_looked_over_brought_in_and_voiced(page: Page) -> None:
@@ -161,13 +164,13 @@ def test_a_script_is_looked_over_brought_in_and_voiced(page: Page) -> None:
     expect(page.locator("#plan")).to_contain_text("line 3: '???' has nothing to say")
     page.locator("#bring-words").click()
     expect(page.locator("#notice")).to_contain_text("Brought in: 2 lines")
-    expect(page.locator('.voice[data-line="l1"]')).not_to_have_class(re.compile("state-stale|state-unvoiced"))
+    expect(page.locator('.srow[data-line="l1"] .slength')).not_to_contain_text(re.compile("stale|unvoiced"))
     page.keyboard.press("Escape")
     page.locator("#voice-open").click()
     expect(page.locator("#voice-open")).to_have_text("All voiced")
     page.get_by_role("button", name="Undo").click()
     page.get_by_role("button", name="Undo").click()
-    expect(page.locator(".voice[data-line]")).to_have_count(10)
+    expect(page.locator("#script .srow[data-line]")).to_have_count(10)
 
 
 def spoken(folder: Path) -> Path:
@@ -194,10 +197,10 @@ def test_a_recorded_take_comes_in_and_its_sound_goes_out(page: Page, tmp_path: P
     expect(page.locator("#recorded")).to_contain_text(
         "All words were found as they are written", timeout=60_000
     )
-    expect(page.locator('.voice-label[data-line="l2"]')).to_contain_text("recorded")
+    expect(page.locator('#who-says [data-line="l2"]')).to_contain_text("recorded")
     page.locator("[data-cast=takes]").click()
     expect(page.locator("#takes > li").first).to_contain_text("recorded")
-    line(page, "l4")
+    page.get_by_label("Choose line 4").click()
     page.locator("[data-cast=record]").click()
     page.locator("#recording-file").set_input_files(tmp_path / "line two.wav")
     expect(page.locator("#notice")).to_contain_text("does not seem to say", timeout=60_000)

@@ -25,9 +25,9 @@ def test_a_table_comes_in_by_the_columns_that_are_chosen(page: Page, tmp_path: P
     page.get_by_label("On the shots").select_option("single")
     page.locator("#bring-words").click()
     expect(page.locator("#notice")).to_contain_text("Brought in: 2 lines")
-    expect(page.locator(".caption")).to_have_count(2)
+    expect(page.locator("#script .scaption")).to_have_count(2)
     page.keyboard.press("Control+z")
-    expect(page.locator(".voice[data-line]")).to_have_count(10)
+    expect(page.locator("#script .srow[data-line]")).to_have_count(10)
 
 
 def test_a_file_that_can_not_be_read_is_said_and_what_was_typed_stays(page: Page, tmp_path: Path) -> None:
@@ -66,8 +66,9 @@ def test_the_script_and_the_lexicon_go_out_and_come_back_as_files(page: Page, tm
 def test_a_line_is_doubled_laid_elsewhere_and_kept_within_the_budget(page: Page) -> None:
     page.locator('.voice[data-line="l2"]').click()
     page.keyboard.press("2")
+    page.locator("[data-words=line]").click()
     page.locator("#double-line").click()
-    expect(page.locator(".voice[data-line]")).to_have_count(11)
+    expect(page.locator("#script .srow[data-line]")).to_have_count(11)
     page.locator("#first-shot").select_option("s3")
     expect(page.get_by_role("heading", name="Line 4")).to_be_visible()
     page.locator("#budget").fill("100")
@@ -80,8 +81,8 @@ def test_a_line_is_cut_before_a_word_and_a_choice_of_lines_is_written(page: Page
     page.keyboard.press("n")
     page.locator('#direct-words [data-word="3"]').click()
     page.locator("#split-line").click()
-    expect(page.locator(".voice[data-line]")).to_have_count(11)
-    expect(page.locator('.caption[data-caption="c2"]')).to_contain_text("What it forgets,")
+    expect(page.locator("#script .srow[data-line]")).to_have_count(11)
+    expect(page.locator('script-text[data-id="c2"]')).to_have_text("What it forgets,")
     page.keyboard.press("Control+z")
     page.keyboard.press("3")
     page.locator("[data-cast=coverage]").click()

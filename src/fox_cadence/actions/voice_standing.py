@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.fit.proposal import propose
 from fox_cadence.core.fit.solver import Status
-from fox_cadence.core.project import Project
+from fox_cadence.core.project import Line, Project
 from fox_cadence.core.states import LineState
 
 MOST_VOICES = 12
@@ -66,14 +66,14 @@ def _recast(workspace: Workspace, project: Project, role_id: str, voice_id: str)
     """The project with another voice for a role, whose lines have no sound of it yet."""
     role = project.role(role_id)
     takes = workspace.takes_of(project)
-    lines = tuple(
-        line.changed(take_id=None, placement=None)
-        if line.role_id == role_id
-        and not line.locked
-        and line.voice_id is None
-        and not ((take := takes.get(line.take_id or "")) and take.recorded)
-        else line
-        for line in project.lines
-    )
+
+    def cast(line: Line) -> Line:
+        if line.role_id != role_id or line.voice_id is not None:
+            return line
+        take = takes.get(line.take_id or "")
+        if line.locked or (take is not None and take.recorded):
+            return line.changed(voice_id=role.voice_id)
+        return line.changed(take_id=None, placement=None)
+
     roles = tuple(each.changed(voice_id=voice_id) if each is role else each for each in project.roles)
-    return project.changed(lines=lines, roles=roles)
+    return project.changed(lines=tuple(cast(line) for line in project.lines), roles=roles)

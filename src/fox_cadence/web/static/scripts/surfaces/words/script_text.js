@@ -75,7 +75,7 @@ export class ScriptText extends HTMLElement {
 
   /** @param {number} at */
   set caret(at) {
-    const [node, offset] = this.place(at);
+    const [node, offset] = this.place(Math.max(0, at));
     const selection = document.getSelection();
     selection?.collapse(node, offset);
   }

@@ -203,7 +203,7 @@ export class Typing {
     if (!field) return;
     event.preventDefault();
     const text = event.clipboardData?.getData("text/plain") ?? "";
-    const paragraphs = text.split(/\r?\n/).flatMap((each) => each.trim() || []);
+    const paragraphs = text.split(/\r?\n/).filter((each) => each.trim());
     if (paragraphs.length > 1) this.step(() => this.pasteParagraphs(field, paragraphs));
     else if (paragraphs.length) field.insert(text.replace(/\s+/g, " "));
   }
@@ -382,8 +382,9 @@ export class Typing {
       const edit = this.script.moveEdit(inside, way);
       if (!edit) return;
       const kept = field ? { ...field.dataset } : null;
+      const caret = field?.caret ?? 0;
       if (await this.tells.edits([edit])) {
-        if (kept) this.script.focusSame(kept, field?.caret ?? 0);
+        if (kept) this.script.focusSame(kept, caret);
         else this.script.focusRow(inside);
       }
     });
