@@ -17,6 +17,7 @@ from bench import (
     pitch,
     recordings,
     serving,
+    typing,
     voicing,
     words,
 )
@@ -32,6 +33,7 @@ ALL: dict[str, tuple[str, Callable[[], list[str]]]] = {
     "hearing": ("From a key press to sound, and a long script", hearing.rows),
     "pitch": ("Pitch, asked and measured", pitch.rows),
     "dragging": ("A drag in the browser", dragging.rows),
+    "typing": ("Typing on the script page", typing.rows),
     "voicing": ("A hundred lines voiced", voicing.rows),
     "serving": ("The server and its pages", serving.rows),
     "exporting": ("Export", exporting.rows),
