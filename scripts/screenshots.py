@@ -85,7 +85,7 @@ def take_words_and_cast(page: Page) -> None:
     page.locator("#ways tr").nth(5).wait_for()
     page.locator("#ways").scroll_into_view_if_needed()
     keep(page, "compare")
-    page.get_by_role("button", name="Let them go").click()
+    page.get_by_role("button", name="Discard them").click()
     for _ in range(3):
         page.get_by_role("button", name="Undo").click()
         page.wait_for_timeout(300)

@@ -122,8 +122,8 @@ def test_another_style_letters_every_caption(page: Page) -> None:
 def test_the_loudness_of_the_mix_is_measured_and_follows_the_bed(page: Page) -> None:
     page.keyboard.press("6")
     expect(page.locator("#desk").get_by_text(re.compile(r"−?-?1[34]\.\d LUFS"))).to_be_visible()
-    page.get_by_label("Ducks under speech by, dB").fill("3")
-    page.get_by_label("Ducks under speech by, dB").press("Enter")
+    page.get_by_label("Duck under speech by, dB").fill("3")
+    page.get_by_label("Duck under speech by, dB").press("Enter")
     expect(page.locator('[data-pass="sound"]')).to_contain_text("bed ducks 3 dB")
 
 
@@ -131,7 +131,7 @@ def test_a_dissolve_is_typed_drawn_and_taken_back(page: Page) -> None:
     page.locator('[data-shot="s7"] .shot-label').click()
     page.keyboard.press("1")
     expect(page.locator("#shot-length")).to_be_visible()
-    frames = page.get_by_label("Dissolves for, frames").locator("visible=true")
+    frames = page.get_by_label("Dissolve, frames").locator("visible=true")
     frames.fill("12")
     frames.press("Enter")
     expect(page.locator(".dissolve")).to_have_count(1)
@@ -155,11 +155,11 @@ def test_a_natural_voice_is_found_heard_and_cast_in_one_action(page: Page) -> No
     page.keyboard.press("3")
     voices = page.locator(".voices li")
     everybody = voices.count()
-    page.get_by_label("Like a person").check()
+    page.get_by_label("Natural", exact=True).check()
     page.get_by_label("Women or men").select_option("man")
     expect(voices).to_have_count(1)
     page.get_by_label("Search the voices").fill("nobody at all")
-    expect(page.get_by_text("No voice is all of that")).to_be_visible()
+    expect(page.get_by_text("No voice matches")).to_be_visible()
     page.get_by_label("Search the voices").fill("")
     page.get_by_label("Women or men").select_option("woman")
     assert 0 < voices.count() < everybody

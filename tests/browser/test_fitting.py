@@ -63,7 +63,7 @@ def test_now_and_the_proposal_are_flipped_and_part_of_it_left_as_it_is(page: Pag
     page.keyboard.press("k")
 
     text = page.locator("#changes tr", has_text=re.compile(r"Shot \d")).first.locator("td").first.inner_text()
-    page.get_by_role("button", name=f"Leave as it is: {text}").click()
+    page.get_by_role("button", name=f"Keep as it is: {text}").click()
     shot = text.split(",")[0]
     expect(page.locator("#changes").get_by_text(f"{shot} stays as it is")).to_be_visible()
     expect(page.locator("#changes").get_by_text(text, exact=True)).to_have_count(0)
@@ -174,7 +174,7 @@ def test_a_long_caption_is_cut_at_its_phrases(page: Page) -> None:
     page.locator('.voice[data-line="l6"]').click()
     page.keyboard.press("2")
     page.locator("[data-words=line]").click()
-    page.get_by_role("button", name="Cut into captions").click()
+    page.get_by_role("button", name="Split into captions").click()
     parts = page.locator('script-text[data-kind="shown"][data-line="l6"]')
     expect(parts).to_have_count(2)
     page.keyboard.press("Control+z")

@@ -123,7 +123,7 @@ def test_projects_are_copied_deleted_brought_back_and_carried_in_one_file(
         copy.get_by_role("button", name="Delete").click()
         gone = page.locator("#deleted tr", has_text="(2)")
         expect(gone).to_be_visible()
-        gone.get_by_role("button", name="Bring back").click()
+        gone.get_by_role("button", name="Restore").click()
         expect(copy).to_be_visible()
         with page.expect_download(timeout=60_000) as packed:
             page.get_by_role("button", name="Pack into one file: Bajamar").click()

@@ -106,7 +106,7 @@ def test_ways_are_compared_one_is_kept_and_an_old_take_is_brought_back(page: Pag
     page.get_by_role("button", name="Keep Grave").click()
     expect(page.locator('[data-style="grave"]')).to_have_attribute("aria-pressed", "true")
     expect(page.locator("#unable")).to_contain_text(
-        "Grave asks for less up and down; this voice keeps its own"
+        "Grave asks for a narrower pitch range; this voice can’t change its own"
     )
     page.locator("[data-cast=takes]").click()
     takes = page.locator("#takes > li")
@@ -135,7 +135,7 @@ def test_words_that_change_are_brought_up_to_date_and_kept_in_step(page: Page) -
     page.keyboard.press("3")
     page.locator("[data-cast=coverage]").click()
     expect(page.locator("#coverage tr").first).to_contain_text("1 unvoiced")
-    page.get_by_label("Voice what is missing in The whole piece").click()
+    page.get_by_label("Voice missing lines in The whole piece").click()
     expect(page.locator("#coverage tr").first).to_contain_text("all voiced")
     page.locator("#in-step").check()
     page.keyboard.press("2")
@@ -159,7 +159,7 @@ def test_a_script_is_looked_over_brought_in_and_voiced(page: Page) -> None:
     page.locator("#pasted").fill(
         "NARRATOR: Twice a day, the sea leaves Marrow Bay.\nCRAB: I like it here.\n???"
     )
-    expect(page.locator("#plan")).to_contain_text("1 as they are, 1 new, 9 taken away")
+    expect(page.locator("#plan")).to_contain_text("1 as they are, 1 new, 9 removed")
     expect(page.locator("#plan")).to_contain_text("New in the cast: crab")
     expect(page.locator("#plan")).to_contain_text("line 3: '???' has nothing to say")
     page.locator("#bring-words").click()

@@ -22,7 +22,7 @@ def test_a_table_comes_in_by_the_columns_that_are_chosen(page: Page, tmp_path: P
     columns.select_option("2")
     expect(page.locator("#plan")).to_contain_text("The tide comes back.")
     page.locator("#words-how").select_option("anew")
-    page.get_by_label("On the shots").select_option("single")
+    page.get_by_label("Over the shots").select_option("single")
     page.locator("#bring-words").click()
     expect(page.locator("#notice")).to_contain_text("Brought in: 2 lines")
     expect(page.locator("#script .scaption")).to_have_count(2)
@@ -44,7 +44,7 @@ def test_a_file_that_can_not_be_read_is_said_and_what_was_typed_stays(page: Page
 def test_the_script_and_the_lexicon_go_out_and_come_back_as_files(page: Page, tmp_path: Path) -> None:
     script(page)
     with page.expect_download() as written:
-        page.get_by_role("link", name="Script with its direction").click()
+        page.get_by_role("link", name="Export the script with its direction").click()
     out = tmp_path / "script.ssml"
     written.value.save_as(out)
     page.locator("#words-file").set_input_files(out)
@@ -59,7 +59,7 @@ def test_the_script_and_the_lexicon_go_out_and_come_back_as_files(page: Page, tm
     page.locator("#lexicon-file").set_input_files(lexicon)
     expect(page.locator("#lexicon")).to_contain_text("/mˈæɹoʊ/")
     expect(page.get_by_text("is no sign of the International Phonetic Alphabet")).to_be_visible()
-    page.get_by_label("Take Marrow out of the lexicon").click()
+    page.get_by_label("Remove Marrow from the lexicon").click()
     expect(page.locator("#lexicon tbody tr")).to_have_count(0)
 
 

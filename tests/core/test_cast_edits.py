@@ -69,7 +69,7 @@ def test_a_delivery_is_kept_under_its_name_once() -> None:
     project, _ = SaveDelivery(name="night", delivery=Delivery(style="calm")).apply(project)
     assert [(each.name, each.delivery.style) for each in project.deliveries] == [("night", "calm")]
     gone, label = SaveDelivery(name="night").apply(project)
-    assert (gone.deliveries, label) == ((), "Delivery “night” taken away")
+    assert (gone.deliveries, label) == ((), "Delivery “night” deleted")
     with pytest.raises(EditError, match="no style"):
         SaveDelivery(name="x", delivery=Delivery(style="gloomy")).apply(project)
 

@@ -174,7 +174,7 @@ def test_a_section_runs_from_one_heading_to_the_next() -> None:
 def test_a_style_says_what_a_voice_can_not_do(style: object) -> None:
     delivery = Delivery(style=style.id)  # type: ignore[attr-defined]
     assert unable(delivery, has_range=True) == ""
-    assert "keeps its own" in unable(delivery, has_range=False)
+    assert "can’t change its own" in unable(delivery, has_range=False)
 
 
 def test_slower_words_and_longer_pauses_are_expected_to_last_longer() -> None:

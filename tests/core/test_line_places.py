@@ -13,11 +13,11 @@ THREE = ["One tide.", "Two pools.", "Three crabs."]
 
 def test_a_line_goes_to_another_shot_with_what_it_shows() -> None:
     made, label = PlaceLine(line_id="l1", first_shot_id="s3").apply(simple_project(THREE))
-    assert label == "Line 1 laid on shot 3"
+    assert label == "Line 1 moved to shot 3"
     assert [line.id for line in made.lines] == ["l2", "l3", "l1"]
     assert made.caption("c1").shot_id == "s3"
     wide, label = PlaceLine(line_id="l1", first_shot_id="s1", last_shot_id="s2").apply(simple_project(THREE))
-    assert label == "Line 1 laid on shots 1 to 2"
+    assert label == "Line 1 moved to shots 1 to 2"
     assert wide.captions == simple_project(THREE).captions
     with pytest.raises(EditError, match="before its first"):
         PlaceLine(line_id="l1", first_shot_id="s2", last_shot_id="s1").apply(simple_project(THREE))
@@ -39,7 +39,7 @@ def test_a_doubled_line_says_the_same_in_the_same_way() -> None:
         simple_project(THREE)
     )
     made, label = DuplicateLine(line_id="l1").apply(project)
-    assert label == "Line 1 doubled"
+    assert label == "Line 1 duplicated"
     assert [said_text(made, line) for line in made.lines] == [THREE[0], *THREE]
     assert made.lines[1].marks == project.line("l1").marks
     assert made.lines[1].caption_ids != made.lines[0].caption_ids

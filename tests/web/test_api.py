@@ -82,7 +82,7 @@ def test_an_edit_answers_with_the_new_timeline_and_a_clash_with_both(
         ({"kind": "caption_text", "caption_id": "c9", "text": "x"}, 404, "c9"),
         ({"kind": "caption_times", "caption_id": "c1", "in_frame": 9, "out_frame": 3}, 422, "go out after"),
         ({"kind": "house", "fastest_pace": 9}, 422, "fastest pace: it may be at most 2"),
-        ({"kind": "settings", "fastest_pace": 1.2}, 422, "fastest pace: there is no such thing to change"),
+        ({"kind": "settings", "fastest_pace": 1.2}, 422, "fastest pace: this can’t be changed"),
         ({"kind": "role", "role_id": "r1", "name": ""}, 422, "name: it must not be empty"),
         (
             {"kind": "pause", "line_id": "l1", "after_word": "two"},

@@ -70,6 +70,6 @@ def point_to(
     if clip is None:
         raise InputError("no clip of this project has this hash", file.name)
     if hash_file(file.path) != content_hash:
-        why = f"this is not {clip.name}: its bytes differ. Choose the very file that was brought in"
+        why = f"this is not {clip.name}: its bytes differ. Choose the file that was imported"
         raise InputError(why, file.name)
     bring_in_clip(workspace, MediaFile(file.path, clip.name, file.ours), watcher)

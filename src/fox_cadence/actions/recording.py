@@ -67,7 +67,7 @@ def bring_recording(
     project = workspace.head(project_id).project
     lines = [line for line in project.lines if line.id in set(line_ids)]
     if not lines:
-        raise InputError("there is no line for it; choose one, or the whole script", name)
+        raise InputError("choose the line it contains, or the whole script", name)
     try:
         watch.report(0, 3, f"Reading {name}")
         sound = run_isolated(read_recording, file, cancelled=lambda: watch.cancelled)

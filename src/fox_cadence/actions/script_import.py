@@ -195,7 +195,7 @@ def _not_compared(project: Project, texts: Sequence[TimedText], how: How) -> tup
     if not silent or how != "compare" or not project.lines:
         return ()
     captions = f"{counted(silent, 'caption')} with nothing to say"
-    return (Remark("captions", f"{captions} were left out; lay all anew to have them shown"),)
+    return (Remark("captions", f"{captions} were left out; replace all lines to have them shown"),)
 
 
 @dataclass(frozen=True, slots=True)
@@ -303,7 +303,7 @@ def bring_words(
     if head.revision != based_on:
         raise ClashError(based_on, head.revision)
     if not head.project.shots:
-        raise InputError("There is no shot yet. Add a picture first; words are laid on shots.")
+        raise InputError("There is no shot yet. Add a picture first, or write the script on the page.")
     read, _ = read_source(source, head.project.language)
     texts = texts_of(read, source.choices)
     project, roles = with_roles(head.project, texts)
@@ -311,10 +311,10 @@ def bring_words(
     if how == "compare" and project.lines:
         changed = apply_script(project, compare_script(project, texts), texts, roles)
         remarks = _not_compared(project, texts, how)
-        label = "Words brought in again"
+        label = "Script imported again"
     else:
         changed, remarks = laid(workspace, project, texts, roles, layout)
-        label = "Words brought in"
+        label = "Script imported"
     return workspace.projects.commit(project_id, head.revision, changed, label), remarks
 
 

@@ -48,22 +48,22 @@ STYLES: tuple[Style, ...] = (
     Style(
         "calm",
         "Calm",
-        "a little slower and lower, longer pauses, less up and down",
+        "a little slower and lower, longer pauses, narrower pitch range",
         0.93,
         -0.6,
         0.8,
         1.25,
         -0.5,
     ),
-    Style("bright", "Bright", "a little quicker and higher, more up and down", 1.05, 1.2, 1.3, 0.9, 0.5),
+    Style("bright", "Bright", "a little quicker and higher, wider pitch range", 1.05, 1.2, 1.3, 0.9, 0.5),
     Style("urgent", "Urgent", "quick, higher, short pauses, louder", 1.16, 0.8, 1.15, 0.55, 1.5),
-    Style("hushed", "Hushed", "soft and slower, low, hardly any up and down", 0.94, -1.2, 0.5, 1.15, -5.0),
+    Style("hushed", "Hushed", "soft and slower, low, almost level pitch", 0.94, -1.2, 0.5, 1.15, -5.0),
     Style("grave", "Grave", "slow and low, long pauses", 0.88, -1.8, 0.7, 1.45, 0.0),
     Style("wry", "Wry", "level, with pauses that wait", 0.97, -0.3, 0.6, 1.6, 0.0),
     Style(
         "storyteller",
         "Storyteller",
-        "unhurried, wide up and down, pauses that carry",
+        "unhurried, wide pitch range, pauses that carry",
         0.95,
         0.2,
         1.4,
@@ -108,6 +108,9 @@ def unable(delivery: Delivery, *, has_range: bool) -> str:
     if has_range or manner.pitch_range == 1:
         return ""
     name = style_named(delivery.style).name
-    how = "more" if manner.pitch_range > 1 else "less"
+    how = "a wider" if manner.pitch_range > 1 else "a narrower"
     whose = f"{name} asks for" if delivery.style != "plain" else "This asks for"
-    return f"{whose} {how} up and down; this voice keeps its own. Pace, pitch, pauses and loudness do follow."
+    return (
+        f"{whose} {how} pitch range; this voice can’t change its own. Pace, pitch, pauses and loudness do "
+        "follow."
+    )

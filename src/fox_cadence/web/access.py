@@ -63,7 +63,7 @@ class SignedIn:
         answer: Response = RedirectResponse("/sign-in", 303)
         if scope["path"].startswith(("/api/", "/media/")):
             answer = JSONResponse(
-                {"message": "You are not signed in any more. Open Fox Cadence anew and sign in."}, 401
+                {"message": "You are no longer signed in. Open Fox Cadence again and sign in."}, 401
             )
         await answer(scope, receive, send)
 

@@ -162,7 +162,7 @@ _LIMITS = {
     "string_too_short": "it must not be empty",
     "too_long": "there may be {max_length} of them at most",
     "missing": "it is missing",
-    "extra_forbidden": "there is no such thing to change",
+    "extra_forbidden": "this can’t be changed",
     "int_parsing": "it must be a whole number",
     "int_from_float": "it must be a whole number",
     "float_parsing": "it must be a number",

@@ -103,7 +103,7 @@ def _clash(
     message = (
         f"This project was changed in another window ({theirs}), so your change was not made. What you "
         "typed is kept "
-        "here; make it on what is shown now, or let it go."
+        "here; apply it to what is shown now, or discard it."
     )
     told = {
         "message": message,

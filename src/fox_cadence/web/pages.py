@@ -62,11 +62,11 @@ HOUSE_FIELDS = (
     (
         "Room",
         (
-            ("lead_s", "Free before the first word, s", 0.05, 0, 5),
-            ("tail_s", "Free after the last word, s", 0.05, 0, 5),
+            ("lead_s", "Lead before the first word, s", 0.05, 0, 5),
+            ("tail_s", "Tail after the last word, s", 0.05, 0, 5),
             ("gap_s", "Between lines, s", 0.05, 0, 5),
             ("voice_change_gap_s", "Where the voice changes, s", 0.05, 0, 5),
-            ("longest_silence_s", "Idle time that floats, s", 0.1, 0, 60),
+            ("longest_silence_s", "Longest silence before a line floats, s", 0.1, 0, 60),
             ("longest_j_cut_s", "J-cut up to, s", 0.05, 0, 5),
             ("longest_l_cut_s", "L-cut up to, s", 0.05, 0, 5),
         ),
@@ -78,8 +78,8 @@ HOUSE_FIELDS = (
     (
         "Captions",
         (
-            ("reading_rate_cps", "Characters read in a second", 1, 5, 60),
-            ("shortest_caption_s", "Shortest, s", 0.1, 0.1, 10),
+            ("reading_rate_cps", "Reading rate, characters a second", 1, 5, 60),
+            ("shortest_caption_s", "Shortest caption, s", 0.1, 0.1, 10),
             ("caption_lead_s", "In before the word, s", 0.05, 0, 2),
             ("caption_linger_s", "Out after the word, s", 0.05, 0, 5),
             ("caption_snap_s", "To a cut nearer than, s", 0.05, 0, 1),
@@ -109,7 +109,7 @@ KEYS = (
     ("Enter", "Change the words of the caption that has the focus, or of the chosen line’s"),
     ("H", "Hear the chosen line alone, as its words are now"),
     ("P", "Hear it in its place, with a second before and after"),
-    ("R", "Play the chosen shot round and round"),
+    ("R", "Play the chosen shot in a loop"),
     ("V", "Voice all open lines"),
     ("E", "Emphasis on the chosen words: moderate, strong, none"),
     ("W", "Hear the chosen words"),
@@ -124,10 +124,19 @@ KEYS = (
     ("Ctrl Z", "Undo; with Shift, redo"),
     ("Tab, then ↑ ↓", "On a cut, a caption edge or a pause: a frame earlier or later, with Shift ten"),
     ("Shift ↑ ↓", "On a line that has the focus: it starts a frame earlier or later"),
-    ("Alt while dragging", "Lets go of snapping"),
-    ("Esc", "Gives a drag back, closes a message"),
+    ("Alt while dragging", "No snapping"),
+    ("Esc", "Stop typing, undo a drag, close a message"),
     ("?", "This list"),
 )
+
+SCRIPT_KEYS = (
+    ("Enter", "Begin the next line, or split this one where the caret is"),
+    ("Backspace", "At the beginning of a line: join it to the one before"),
+    ("Tab", "To what is said; with Shift, back"),
+    ("Alt ↑ ↓", "Move the line, or from a heading the whole section"),
+    ("Esc", "Stop typing; the keys above act on the line then"),
+)
+"""Keys while the script is typed (static/scripts/surfaces/words/typing.js)."""
 
 
 SAMPLE_ID = "marrow-bay"
@@ -173,11 +182,11 @@ def kept_page(request: Request, workspace: InWorkspace) -> Response:
     """What the data folder holds, what of it nothing uses, and what was cleaned up."""
     kept = workspace.cleaning.kept()
     sizes = [
-        ("Clips, as they were brought in, with small frames for the page", kept.clips),
+        ("Clips as imported, with small frames for the page", kept.clips),
         ("Takes", kept.takes),
         ("Exports", kept.exports),
         ("Projects with all their revisions", kept.database),
-        ("Cleaned up, to be brought back", kept.discarded),
+        ("Cleaned up, can be restored", kept.discarded),
     ]
     context = {
         "folder": workspace.folder,
@@ -216,6 +225,7 @@ def project_page(request: Request, project_id: str, workspace: InWorkspace) -> R
         "states": STATE_WORDS,
         "styles": STYLES,
         "keys": KEYS,
+        "script_keys": SCRIPT_KEYS,
         "house_fields": HOUSE_FIELDS,
         "delivery_styles": STYLE_CHOICES,
         "own_voices": workspace.own_voices,

@@ -180,7 +180,7 @@ class SaveDelivery(EditValue):
         name = self.name.strip()
         left = [each for each in project.deliveries if each.name != name]
         if self.delivery is None:
-            return project.changed(deliveries=tuple(left)), f"Delivery “{name}” taken away"
+            return project.changed(deliveries=tuple(left)), f"Delivery “{name}” deleted"
         _checked_style(self.delivery.style)
         made = SavedDelivery(
             id=next_id("d", [e.id for e in project.deliveries]), name=name, delivery=self.delivery

@@ -62,4 +62,4 @@ class AddEntries(EditValue):
                 written=entry.written, language=entry.language, ipa=entry.ipa, spelled=entry.spelled
             )
             made, _ = edit.apply(made)
-        return made, f"{len(self.entries)} pronunciations brought in"
+        return made, f"{len(self.entries)} pronunciations imported"

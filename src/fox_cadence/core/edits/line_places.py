@@ -23,7 +23,7 @@ class PlaceLine(EditValue):
         last = project.shot(self.last_shot_id or first.id)
         place = number(project.lines, line.id)
         if line.locked:
-            raise EditError(f"Line {place} is locked. Unlock it to lay it elsewhere.")
+            raise EditError(f"Line {place} is locked. Unlock it to move it.")
         if index[last.id] < index[first.id]:
             raise EditError("The last shot of a line can't come before its first.")
         moved = line.first_shot_id != first.id
@@ -38,7 +38,7 @@ class PlaceLine(EditValue):
         where = f"shot {index[first.id] + 1}"
         if last.id != first.id:
             where = f"shots {index[first.id] + 1} to {index[last.id] + 1}"
-        return made, f"Line {place} laid on {where}"
+        return made, f"Line {place} moved to {where}"
 
 
 def _with_words_on(project: Project, line: Line, shot_id: str) -> Project:
@@ -108,4 +108,4 @@ class DuplicateLine(EditValue):
         lines.insert(place, made)
         changed = project.changed(scene_texts=tuple(texts))
         changed = changed.changed(captions=in_time_order(changed, tuple(captions)))
-        return with_lines(changed, lines), f"Line {place} doubled"
+        return with_lines(changed, lines), f"Line {place} duplicated"

@@ -79,7 +79,7 @@ class SetSync(EditValue):
         place = number(project.lines, line.id)
         marks = [m for m in line.marks if not (isinstance(m, SyncPoint) and m.word == self.word)]
         if self.shot_id is None:
-            return _with_marks(project, line, marks), f"Line {place}: “{word}” let go"
+            return _with_marks(project, line, marks), f"Line {place}: “{word}” released"
         shot = project.shot(self.shot_id)
         if self.frames >= shot.length_frames:
             raise EditError(

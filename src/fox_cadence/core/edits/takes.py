@@ -41,5 +41,5 @@ class DropTake(EditValue):
         takes = tuple(kept for kept in line.takes if kept.take_id != self.take_id)
         if len(takes) == len(line.takes):
             raise EditError("The line no longer keeps this take.")
-        label = f"Line {number(project.lines, line.id)}: a take let go"
+        label = f"Line {number(project.lines, line.id)}: a take deleted"
         return with_line(project, line.changed(takes=takes)), label

@@ -157,7 +157,7 @@ export function projectsList() {
     /** @param {HTMLElement} button in the row of the project */
     removeForGood(button) {
       const { id: project, name } = button.parentElement?.dataset ?? {};
-      if (confirm(`Delete “${name}” for good? It can't be brought back.`))
+      if (confirm(`Delete “${name}” permanently? It can't be restored.`))
         return this.change(`/api/projects/${project}/delete-for-good`);
     },
 

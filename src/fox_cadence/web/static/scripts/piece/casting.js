@@ -75,7 +75,7 @@ export const casting = part({
       : "";
     return this.voicesShown.length
       ? `${this.voicesShown.length} of ${this.voices.length}${held}`
-      : "No voice is all of that. Ask for less.";
+      : "No voice matches. Loosen the filters.";
   },
 
   /** What *Cast* would do, said before it is done. @returns {string} */
@@ -84,7 +84,7 @@ export const casting = part({
     if (!role) return "";
     const lines = this.linesOf(role.id);
     const long = lines.reduce((sum, item) => sum + item.natural_s, 0);
-    return `“Cast” gives ${role.name} another voice${lines.length ? ` and says anew what is theirs: ${this.counted(lines.length, "line")}, about ${this.seconds(long)} of speech` : "; they say nothing yet"}.`;
+    return `“Cast” gives ${role.name} another voice${lines.length ? ` and voices their lines again: ${this.counted(lines.length, "line")}, about ${this.seconds(long)} of speech` : "; they have no lines yet"}.`;
   },
 
   /** Lines of a role that recasting says anew: not locked ones, not those in a voice of their own, not recorded ones. @param {string} id */

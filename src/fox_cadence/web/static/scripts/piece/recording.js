@@ -150,7 +150,7 @@ export const recording = part({
     const doubtful = this.recordedLines.filter((item) => item.doubtful.length).length;
     this.recordNote = job.result.checked
       ? doubtful
-        ? "Some words may have been said otherwise; listen to them."
+        ? "Some words may differ from the script; listen to them."
         : "All words were found as they are written."
       : "Words were placed by a reading; whether others were said can be told in English only.";
     this.tell(

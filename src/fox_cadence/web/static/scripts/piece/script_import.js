@@ -131,10 +131,10 @@ export const scriptImport = part({
     if (!plan) return "";
     const names = /** @type {Record<string, string>} */ ({
       same: "as they are",
-      punctuation: "punctuated anew",
+      punctuation: "punctuation changed",
       changed: "changed",
       new: "new",
-      gone: "taken away",
+      gone: "removed",
     });
     const counts = Object.entries(names)
       .filter(([kind]) => plan.counts[kind])
@@ -252,7 +252,7 @@ export const scriptImport = part({
       const made = await postForm(`/api/projects/${this.project}/lexicon`, form);
       await this.take(made.state);
       this.lexiconRemarks = made.remarks;
-      this.tell(`${this.counted(made.count, "pronunciation")} brought in.`, "good");
+      this.tell(`${this.counted(made.count, "pronunciation")} imported.`, "good");
       await this.askLexicon();
     } catch (error) {
       this.failed(error);

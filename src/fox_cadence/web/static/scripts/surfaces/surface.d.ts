@@ -42,6 +42,7 @@ export type Tells = Pick<
   | "weighNext"
   | "pauseAfterPicked"
   | "toWordsDesk"
+  | "wordsDropped"
   | "recast"
   | "shortlist"
   | "voiceName"

@@ -17,7 +17,7 @@ import { Typing } from "./typing.js";
 
 /** The longest a bar shows; what is longer is cut off. */
 const LONGEST_S = 9;
-const BAR_PX = 128;
+const BAR_PX = 112;
 
 /** @type {import("../surface.d.ts").Make} */
 export const makeScript = (holder, tells) => new Script(holder, tells);
@@ -53,6 +53,18 @@ export class Script {
     new Moving(this.page, this, tells);
     this.page.addEventListener("change", (event) => this.#changed(event));
     this.page.addEventListener("click", (event) => this.#clicked(event));
+    holder.addEventListener("dragover", (event) => {
+      event.preventDefault();
+      holder.classList.add("over");
+    });
+    holder.addEventListener("dragleave", () => holder.classList.remove("over"));
+    holder.addEventListener("drop", (event) => {
+      event.preventDefault();
+      holder.classList.remove("over");
+      if (!event.dataTransfer?.files.length) return;
+      tells.toWordsDesk("script");
+      tells.wordsDropped(event);
+    });
     /** @type {HTMLElement|null} */
     this.spoken = null;
     this.writing = false;

@@ -15,7 +15,7 @@ import { guard, html, nothing } from "../../lit.js";
 /** @typedef {HeadingRow|LineRow|{kind: "draft"}} Row */
 
 /** Pixels a bar may be long. */
-const BAR = 128;
+const BAR = 112;
 
 /** The rows of the page in their order. @param {Timeline} t @param {Draft|null} draft @returns {Row[]} */
 export function rowsOf(t, draft) {
