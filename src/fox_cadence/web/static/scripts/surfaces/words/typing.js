@@ -189,8 +189,9 @@ export class Typing {
     const field = this.fieldOf(event.target);
     if (!field || this.stepping || this.script.writing) return;
     if (field.dataset.kind === "draft") {
-      if (!field.text.trim()) this.script.write(null);
-      else this.step(() => this.writeDraft(field));
+      if (!field.text.trim()) {
+        if (this.script.view?.t.lines.length) this.script.write(null);
+      } else this.step(() => this.writeDraft(field));
       return;
     }
     if (field.dirty) this.keep(field);
@@ -219,7 +220,7 @@ export class Typing {
         if (made) this.script.rowOf(made)?.focus({ preventScroll: true });
       });
     } else {
-      this.script.write(null);
+      if (this.script.view?.t.lines.length) this.script.write(null); // else the first line stays to be written
       this.script.scroller.focus({ preventScroll: true });
     }
   }

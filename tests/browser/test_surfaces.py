@@ -1,0 +1,144 @@
+"""Each pass has its own surface; what is chosen, the moment and the borders stay from one to the next."""
+
+import re
+from collections.abc import Callable
+from pathlib import Path
+
+from playwright.sync_api import Page, expect
+
+from fox_cadence.actions.workspace import Workspace
+from tests.browser.application import served
+
+
+def test_borders_are_dragged_by_pointer_and_keys_and_remembered(page: Page) -> None:
+    right = page.locator(".right")
+    before = right.bounding_box()
+    handle = page.locator("#divide-right").bounding_box()
+    assert before is not None
+    assert handle is not None
+    page.mouse.move(handle["x"], 500)
+    page.mouse.down()
+    page.mouse.move(handle["x"] - 90, 500, steps=5)
+    page.mouse.up()
+    wide = right.bounding_box()
+    assert wide is not None
+    assert abs(wide["width"] - before["width"] - 90) < 3
+    frame = page.locator("#divide-frame")
+    frame.focus()
+    for _ in range(4):
+        page.keyboard.press("ArrowUp")
+    stage = page.locator(".stage").bounding_box()
+    page.reload()
+    expect(page.locator("#page .shot").first).to_be_visible()
+    assert right.bounding_box() == wide
+    assert page.locator(".stage").bounding_box() == stage
+    page.locator("#divide-right").dblclick()
+    now = right.bounding_box()
+    assert now is not None
+    assert abs(now["width"] - before["width"]) < 2
+
+
+def test_a_pass_turns_to_its_surface_at_the_chosen_line(page: Page) -> None:
+    page.locator('.voice[data-line="l9"]').click()
+    time = page.locator("#time").inner_text()
+    for key, surface, chosen in (
+        ("2", "Script", '.srow.chosen[data-line="l9"]'),
+        ("3", "Voices", '#who-says .chosen[data-line="l9"]'),
+        ("5", "Proof sheet", '.proof-card.chosen[data-caption="c9"]'),
+        ("6", "Sheet", '.voice.chosen[data-line="l9"]'),
+        ("7", "Docket", "#export"),
+        ("4", "Sheet", '.voice.chosen[data-line="l9"]'),
+    ):
+        page.keyboard.press(key)
+        expect(page.locator("#surface")).to_have_attribute("aria-label", surface)
+        expect(page.locator(chosen)).to_be_in_viewport()
+        assert page.locator("#time").inner_text() == time
+
+
+def test_the_shortlist_says_how_the_piece_would_stand_before_anything_is_voiced(page: Page) -> None:
+    page.keyboard.press("3")
+    rows = page.locator("#shortlist tbody tr")
+    expect(rows).to_have_count(1)
+    expect(rows.first).to_contain_text("In use")
+    page.get_by_label("List, put on the shortlist: Orla").click()
+    expect(rows).to_have_count(2)
+    orla = page.locator('#shortlist [data-voice="orla"]')
+    expect(orla.locator(".signs i")).to_have_count(9)
+    expect(orla).to_contain_text(re.compile(r"\d\d\.\d\d s"))
+    page.get_by_role("button", name="limpet", exact=True).click()
+    expect(page.locator("#shortlist thead")).to_contain_text("1 line, after a fit")
+    page.get_by_label("Cast Orla now").click()
+    expect(page.locator("#notice")).to_contain_text("1 made", timeout=30_000)
+    expect(page.locator('#who-says [data-line="l5"]')).to_contain_text("Orla")
+
+
+def test_a_caption_is_chosen_on_the_proof_sheet_and_seen_in_the_frame(page: Page) -> None:
+    page.keyboard.press("5")
+    expect(page.locator(".proof-card")).to_have_count(8)
+    expect(page.locator(".proof-card svg path").first).to_be_attached()
+    page.locator('.proof-card[data-caption="c3"] button').click()
+    expect(page.locator("#overlay")).to_have_attribute("aria-label", re.compile("An anemone"))
+    page.keyboard.press("2")
+    expect(page.locator(".srow.chosen")).to_have_attribute("data-line", "l3")
+
+
+def test_the_video_is_made_and_its_proof_is_drawn(demo_data: Path, open_page: Callable[[str], Page]) -> None:
+    with Workspace(demo_data) as workspace:
+        head = workspace.head("marrow-bay")
+        small = head.project.changed(width=216, height=384)
+        workspace.projects.commit("marrow-bay", head.revision, small, "Small frame")
+    with served(demo_data) as address:
+        page = open_page(f"{address}/projects/marrow-bay")
+        expect(page.locator("#welcome")).to_contain_text("Make line 7 fit")
+        page.locator("#welcome").get_by_role("button", name="Make the video").click()
+        expect(page.locator("#prove")).to_be_disabled()
+        for other in ("sound", "captions"):
+            page.locator(f"#wants-{other}").uncheck()
+        page.locator("#prove-after").check()
+        page.locator("#export").click()
+        expect(page.locator("#verdict")).to_have_text(
+            "low-tide-at-marrow-bay.mp4 is in sync: 1167 frames, as planned.", timeout=120_000
+        )
+        expect(page.locator("#proof")).to_contain_text("8 of 8")
+        expect(page.locator(".proof-speech")).to_have_count(9)
+        expect(page.locator("#watch")).to_be_visible()
+        page.locator("#welcome").get_by_role("button", name="Close").click()
+        page.reload()
+        expect(page.locator("#page .shot").first).to_be_visible()
+        expect(page.locator("#welcome")).to_be_hidden()
+
+
+def test_projects_are_found_ordered_and_put_into_series(
+    demo_data: Path, open_page: Callable[[str], Page]
+) -> None:
+    with served(demo_data) as address:
+        page = open_page(f"{address}/")
+        rows = page.locator(".projects tbody tr")
+        expect(rows).to_have_count(2)
+        expect(rows.filter(has_text="Low tide")).to_contain_text("1 unvoiced, 1 spilling")
+        page.locator("#find-project").fill("spanish")
+        expect(rows).to_have_count(1)
+        page.locator("#find-project").fill("")
+        page.get_by_role("button", name="Name", exact=True).click()
+        expect(rows.first).to_contain_text("Bajamar")
+        series = page.get_by_label("Series of Low tide at Marrow Bay")
+        series.fill("Tide pools")
+        series.press("Enter")
+        expect(page.get_by_role("heading", name="Tide pools")).to_be_visible()
+        page.reload()
+        expect(page.locator("#projects")).to_contain_text("Low tide at Marrow Bay")
+        page.get_by_role("button", name="New one like it: Bajamar").click()
+        expect(page.locator('script-text[data-kind="draft"]')).to_be_focused()
+        page.keyboard.press("Escape")
+        page.keyboard.press("4")
+        page.get_by_role("button", name="Write the script").click()
+        expect(page.locator('script-text[data-kind="draft"]')).to_be_visible()
+
+
+def test_the_samples_are_offered_where_there_is_no_project(
+    tmp_path: Path, open_page: Callable[[str], Page]
+) -> None:
+    with served(tmp_path / "data") as address:
+        page = open_page(f"{address}/")
+        expect(page.locator("#no-projects")).to_contain_text("There is no project yet")
+        expect(page.locator("#make-samples")).to_be_enabled()
