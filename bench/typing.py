@@ -67,8 +67,8 @@ def rows() -> list[str]:
         f"Typing in {LINES} lines, {len(drawn)} keys, from the key to the frame that shows it: "
         f"median {quantile(drawn, 0.5):.0f} ms, p95 {quantile(drawn, 0.95):.0f} ms, "
         f"longest {max(drawn):.0f} ms. A key until its estimate stands: {estimate:.0f} ms.",
-        f"Scrolling the script, {len(scrolled)} frames of 60 pixels: median {quantile(scrolled, 0.5):.0f} ms, "
-        f"p95 {quantile(scrolled, 0.95):.0f} ms.",
+        f"Scrolling the script, {len(scrolled)} frames of 60 pixels: "
+        f"median {quantile(scrolled, 0.5):.0f} ms, p95 {quantile(scrolled, 0.95):.0f} ms.",
     ]
 
 

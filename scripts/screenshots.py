@@ -53,6 +53,7 @@ def take_fit(page: Page) -> None:
 
 def take_words_and_cast(page: Page) -> None:
     """A directed line, a script before it comes in, and a line in several styles."""
+    page.keyboard.press("4")
     page.locator('.voice[data-line="l1"]').click()
     page.keyboard.press("n")
     page.locator('#direct-words [data-word="2"]').click()
@@ -60,13 +61,21 @@ def take_words_and_cast(page: Page) -> None:
     page.locator(".dafter:visible").wait_for()
     page.locator('#direct-words [data-word="4"]').click()
     page.keyboard.press("e")
-    page.locator(".weight-moderate").wait_for()
+    page.locator(".dword.weight-moderate").wait_for()
     page.locator('#direct-words [data-word="6"]').click()
     page.locator("#said-as").fill("mar oh")
     page.locator("#set-said").click()
-    page.locator(".has-pronunciation").wait_for()
+    page.locator(".srow .has-pronunciation").wait_for()
     page.locator("#desk").evaluate("desk => { desk.scrollTop = 0 }")
-    keep(page, "direction")
+    field = page.locator('.srow[data-line="l4"] script-text[data-kind="shown"]')
+    field.click()
+    page.evaluate(
+        "() => { const [node] = document.activeElement.place(0);"
+        " document.getSelection().setBaseAndExtent(node, 2, node, 13); }"
+    )
+    page.locator("#strip:visible").wait_for()
+    keep(page, "words")
+    page.keyboard.press("Escape")
     page.locator("[data-words=script]").click()
     script = (
         "# Home\n\nTwice a day, the sea leaves Marrow Bay.\n\nLIMPET: I was here before the rock.\n\n"
@@ -76,17 +85,23 @@ def take_words_and_cast(page: Page) -> None:
     page.locator("select").filter(has_text="Markdown").select_option(".md")
     page.locator("#plan").wait_for()
     page.locator("#plan").scroll_into_view_if_needed()
-    keep(page, "bring-in")
+    keep(page, "import")
     page.locator("#pasted").fill("")
-    page.locator('.voice[data-line="l2"]').click()
-    page.keyboard.press("3")
+    page.locator("[data-pass=cast]").click()
+    for name in ("Holt", "Orla", "Tamsin"):
+        page.get_by_label(f"List, put on the shortlist: {name}").click()
+        page.wait_for_timeout(400)
+    page.locator("#desk").evaluate("desk => { desk.scrollTop = 0 }")
+    page.locator('#shortlist [data-voice="tamsin"] .signs').wait_for()
+    keep(page, "cast")
+    page.get_by_label("Choose line 2").click()
     page.locator("[data-cast=line]").click()
     page.locator("#compare-styles").click()
     page.locator("#ways tr").nth(5).wait_for()
     page.locator("#ways").scroll_into_view_if_needed()
     keep(page, "compare")
     page.get_by_role("button", name="Discard them").click()
-    for _ in range(3):
+    for _ in range(6):
         page.get_by_role("button", name="Undo").click()
         page.wait_for_timeout(300)
 
@@ -96,10 +111,10 @@ def take(page: Page, address: str) -> None:
     page.goto(address)
     page.locator("#page .shot").first.wait_for()
     keep(page, "sheet")
+    page.locator("#welcome").get_by_role("button", name="Close").click()
     take_fit(page)
-    for number, name in enumerate(("picture", "words", "cast"), 1):
-        page.keyboard.press(str(number))
-        keep(page, name)
+    page.keyboard.press("1")
+    keep(page, "picture")
     take_words_and_cast(page)
     for number, name in ((5, "lettering"), (6, "sound")):
         page.keyboard.press(str(number))
@@ -108,9 +123,10 @@ def take(page: Page, address: str) -> None:
     page.keyboard.press("v")
     page.get_by_role("button", name="All voiced").wait_for()
     page.keyboard.press("7")
-    page.get_by_label("Video: MP4").uncheck()
+    page.locator("#prove-after").check()
     page.locator("#export").click()
-    page.locator("#files-made a").first.wait_for()
+    page.locator("#verdict").wait_for(timeout=180_000)
+    page.locator("#notice").get_by_role("button").click()
     keep(page, "export")
     page.locator("#piece-open").click()
     keep(page, "piece")
@@ -135,6 +151,8 @@ def main() -> None:
         night = browser.new_page(viewport=SIZE, color_scheme="dark")
         night.goto(address)
         night.locator("#page .shot").first.wait_for()
+        night.locator("#welcome").get_by_role("button", name="Close").click()
+        night.keyboard.press("2")
         keep(night, "night")
 
 

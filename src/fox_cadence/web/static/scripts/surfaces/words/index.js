@@ -128,7 +128,7 @@ export class Script {
       <p>Ends at <b class="mono">${clock(ends)}</b>. ${room}</p>
       <p class="soft">
         Enter begins the next line, Backspace at a beginning joins it to the one before, Tab goes to what is
-        said. A script dropped here is looked over, then brought in.
+        said. Drop a script here to import it.
       </p>
       <p><button class="btn btn-small" id="write-line">Write a line at the end</button></p>
     </div>`;

@@ -1,5 +1,6 @@
 // Typing on the script page: what the keys of a text editor do, each as one step that can be undone.
 
+import { cutAt, pasteParagraphs } from "./pasting.js";
 import { ScriptText } from "./script_text.js";
 
 /** @typedef {import("../surface.d.ts").Tells} Tells */
@@ -7,12 +8,6 @@ import { ScriptText } from "./script_text.js";
 
 /** Typing that rests for so long is kept. */
 const REST_MS = 900;
-
-/** Characters before the caret stay, those after it go on: [before, after]. @param {ScriptText} field @returns {[string, string]} */
-function cutAt(field) {
-  const [from, to] = field.range() ?? [field.text.length, field.text.length];
-  return [field.text.slice(0, from), field.text.slice(to)];
-}
 
 const wordsIn = (/** @type {string} */ text) => text.match(/\S+/g)?.length ?? 0;
 
@@ -205,7 +200,7 @@ export class Typing {
     event.preventDefault();
     const text = event.clipboardData?.getData("text/plain") ?? "";
     const paragraphs = text.split(/\r?\n/).filter((each) => each.trim());
-    if (paragraphs.length > 1) this.step(() => this.pasteParagraphs(field, paragraphs));
+    if (paragraphs.length > 1) this.step(() => pasteParagraphs(this, field, paragraphs));
     else if (paragraphs.length) field.insert(text.replace(/\s+/g, " "));
   }
 
@@ -329,50 +324,6 @@ export class Typing {
     this.script.write(next ? following : null);
     if (last) this.tells.choose(last, true);
     return last;
-  }
-
-  /** Several paragraphs come where the caret is: the first goes on with what stands before it, the last with what stands after. @param {ScriptText} field @param {string[]} paragraphs */
-  async pasteParagraphs(field, paragraphs) {
-    const [before, after] = cutAt(field);
-    const { kind, line, shot } = field.dataset;
-    const first = `${before}${paragraphs[0]}`;
-    const last = `${paragraphs.at(-1)}${after}`;
-    const all = [first, ...paragraphs.slice(1, -1), last];
-    if (kind === "draft") {
-      const draft = this.script.draft;
-      if (!draft) return;
-      const made = await this.tells.typeParagraphs({
-        paragraphs: all,
-        after_line_id: draft.after,
-        shot_id: draft.shot,
-        shown: draft.shown,
-      });
-      if (!made.length) return;
-      this.script.write(null);
-      this.script.focusLine(made[made.length - 1], Infinity);
-      return;
-    }
-    const found = this.script.lineOf(line ?? "");
-    if (kind === "heading" || !found) {
-      await this.keep(field);
-      await this.tells.typeParagraphs({
-        paragraphs,
-        after_line_id: this.script.lineBefore(field),
-        shot_id: shot ?? null,
-      });
-      return;
-    }
-    const typed = this.editOf(field, first);
-    const made = await this.tells.typeParagraphs({
-      paragraphs: all.slice(1),
-      after_line_id: found.id,
-      shown: found.captions.length > 0 || kind === "unshown",
-      before: typed ? [typed] : [],
-    });
-    if (made.length) {
-      field.painted = { ...field.painted, text: first };
-      this.script.focusLine(made[made.length - 1], paragraphs[paragraphs.length - 1].length);
-    }
   }
 
   /** A line, or a section by its heading, moves before the one before, or after the next. @param {HTMLElement} inside @param {number} way */
