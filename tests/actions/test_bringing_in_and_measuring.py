@@ -115,7 +115,7 @@ def test_what_cannot_be_used_is_remarked_and_the_rest_is_taken(workspace: Worksp
 
 def test_without_a_picture_nothing_is_made(workspace: Workspace, tmp_path: Path) -> None:
     bed = files.tone(tmp_path / "bed.wav")
-    for media in ([], [MediaFile(bed, "bed.wav")], [MediaFile(tmp_path / "gone.mp4", "gone.mp4")]):
+    for media in ([MediaFile(bed, "bed.wav")], [MediaFile(tmp_path / "gone.mp4", "gone.mp4")]):
         with pytest.raises(InputError, match="none of the files has a picture"):
             new_project(workspace, SMALL, media, None)
     assert workspace.projects.list() == []

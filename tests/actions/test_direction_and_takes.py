@@ -201,7 +201,7 @@ def test_a_recording_that_can_not_be_used_is_named_and_changes_nothing(
     for path, why in ((other, "does not seem to say"), (silent, "microphone"), (fake, "")):
         with pytest.raises(InputError, match=f"{path.name}.*{why}"):
             bring_recording(workspace, bay, ["l1"], path, path.name)
-    with pytest.raises(InputError, match="no line"):
+    with pytest.raises(InputError, match="choose the line it contains"):
         bring_recording(workspace, bay, [], other, "spoken.wav")
     assert workspace.head(bay) == before
 

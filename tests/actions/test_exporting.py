@@ -147,8 +147,8 @@ def test_a_project_is_made_of_words_alone_a_shot_for_each_section(workspace: Wor
     assert len({shot.colour for shot in project.shots}) == 2
     assert [line.first_shot_id for line in project.lines] == ["s1", "s1", "s2"]
     assert [text.text for text in project.scene_texts] == ["Low tide", "The pools"]
-    with pytest.raises(InputError, match="none of the files has a picture"):
-        new_project(workspace, SMALL, [], None)
+    empty = new_project(workspace, SMALL, [], None)
+    assert workspace.head(empty.project_id).project.shots == ()
 
 
 def test_plain_colours_last_as_long_as_their_words_and_no_picture_is_spoken_of(workspace: Workspace) -> None:

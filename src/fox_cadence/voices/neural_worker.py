@@ -11,7 +11,8 @@ import sys
 
 import numpy as np
 
-from fox_cadence.voices.neural import TooLongError, UnknownSoundError, speak, voice_named
+from fox_cadence.voices.neural import TooLongError, UnknownSoundError, speak
+from fox_cadence.voices.neural_voices import voice_named
 
 
 def _answer(request: dict[str, object]) -> tuple[dict[str, object], bytes]:

@@ -28,6 +28,8 @@ def voice_json(voice: Voice) -> VoiceJson:
         "has_range": voice.has_range,
         "licence": voice.licence,
         "commercial": voice.commercial,
+        "pitch_hz": voice.pitch_hz,
+        "spread_st": voice.spread_st,
         "missing": missing(voice.engine),
     }
 

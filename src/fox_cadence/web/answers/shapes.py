@@ -382,6 +382,8 @@ class VoiceJson(TypedDict):
     has_range: bool
     licence: str
     commercial: bool
+    pitch_hz: int | None
+    spread_st: float | None
     missing: str
 
 

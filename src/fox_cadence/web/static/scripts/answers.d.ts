@@ -391,6 +391,8 @@ export interface VoiceJson {
   has_range: boolean;
   licence: string;
   commercial: boolean;
+  pitch_hz: number | null;
+  spread_st: number | null;
   missing: string;
 }
 
