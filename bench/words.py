@@ -18,7 +18,7 @@ from fox_cadence.voices.engines import Engines
 from fox_cadence.voices.speech_shape import find_shape
 from fox_cadence.voices.takes import make_take
 
-VOICES = ("wren", "holt", "orla")
+VOICES = ("wren", "holt", "en-maren", "en-finch", "orla")
 LINES = 24
 ASKED_S = 0.35
 SWAPPED = "lantern"

@@ -88,11 +88,11 @@ def take_words_and_cast(page: Page) -> None:
     keep(page, "import")
     page.locator("#pasted").fill("")
     page.locator("[data-pass=cast]").click()
-    for name in ("Holt", "Orla", "Tamsin"):
+    for name in ("Holt", "Maren", "Cass"):
         page.get_by_label(f"List, put on the shortlist: {name}").click()
         page.wait_for_timeout(400)
     page.locator("#desk").evaluate("desk => { desk.scrollTop = 0 }")
-    page.locator('#shortlist [data-voice="tamsin"] .signs').wait_for()
+    page.locator('#shortlist [data-voice="en-cass"] .signs').wait_for()
     keep(page, "cast")
     page.get_by_label("Choose line 2").click()
     page.locator("[data-cast=line]").click()

@@ -72,6 +72,20 @@ def test_the_shortlist_says_how_the_piece_would_stand_before_anything_is_voiced(
     expect(page.locator('#who-says [data-line="l5"]')).to_contain_text("Orla")
 
 
+def test_a_voice_is_found_on_the_map_by_pointing_and_heard_by_a_click(page: Page) -> None:
+    page.keyboard.press("3")
+    dots = page.locator("[data-map-voice]")
+    expect(dots).to_have_count(28)
+    page.get_by_label("Women or men").select_option("woman")
+    expect(dots).to_have_count(15)
+    page.locator("[data-map-voice=en-maren]").hover()
+    expect(page.locator(".voice-map figcaption")).to_contain_text("Maren Britain, woman, calm; 178 Hz")
+    with page.expect_response(re.compile(r"/api/voices/en-maren/sample\.wav\?project=")) as heard:
+        page.locator("[data-map-voice=en-maren]").focus()
+        page.keyboard.press("Enter")
+    assert heard.value.ok
+
+
 def test_a_caption_is_chosen_on_the_proof_sheet_and_seen_in_the_frame(page: Page) -> None:
     page.keyboard.press("5")
     expect(page.locator(".proof-card")).to_have_count(8)

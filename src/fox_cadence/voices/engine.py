@@ -13,11 +13,16 @@ LONGEST_TEXT = 20_000
 
 @dataclass(frozen=True, slots=True)
 class Abilities:
-    """What an engine can be asked for. Without `pitch` of its own, its sound is transposed (reading.py)."""
+    """What an engine can be asked for. Without `pitch` of its own, its sound is transposed (reading.py).
+
+    `unit_s` is the least by which it can make a line longer or shorter: nearer than that it is not asked to
+    come, the rest is stretched.
+    """
 
     pitch: bool
     pace_min: float
     pace_max: float
+    unit_s: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)

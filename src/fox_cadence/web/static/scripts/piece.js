@@ -112,6 +112,9 @@ export const core = part({
       this.$watch(turned, () => {
         find("desk").scrollTop = 0;
       });
+    this.$watch("sought", () => {
+      if (this.pass === "cast") this.redraw(); // the map shows whom the filters leave
+    });
     try {
       await this.refresh();
       const first = this.t.lines.find((item) => item.state === "spills") ?? this.t.lines[0];

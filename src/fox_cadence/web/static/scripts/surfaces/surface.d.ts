@@ -67,6 +67,7 @@ export type Tells = Pick<
   readonly madeCount: number;
   readonly voices: State["voices"];
   readonly castRole: State["castRole"];
+  readonly voicesShown: State["voicesShown"];
   castRoleId: string;
 };
 

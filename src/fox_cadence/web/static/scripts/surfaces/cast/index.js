@@ -1,10 +1,10 @@
 // The cast as a surface: the shortlist with how the piece would stand in each voice, and who says each line.
 
 import { get } from "../../api.js";
-import { pace, seconds } from "../../format.js";
 import { classMap, guard, html, nothing, render, repeat } from "../../lit.js";
-import { counted } from "../../format.js";
+import { counted, pace, seconds } from "../../format.js";
 import { element } from "../../svg.js";
+import { voiceMap } from "./map.js";
 
 /** @typedef {import("../surface.d.ts").View} View */
 /** @typedef {import("../surface.d.ts").Tells} Tells */
@@ -33,6 +33,8 @@ class Cast {
     /** @type {Map<string, Standing>} */
     this.standings = new Map();
     this.asked = "";
+    /** The voice of the map that is pointed at. */
+    this.pointed = "";
   }
 
   /** @param {View} view */
@@ -75,7 +77,8 @@ class Cast {
     const { t } = view;
     const role = this.tells.castRole;
     render(
-      html`<div class="docket-head">
+      html`${this.#map(role?.voice_id ?? "")}
+        <div class="docket-head">
           <h2>Shortlist for</h2>
           <div class="flex gap-1" role="group" aria-label="Role that is cast">
             ${t.roles.map(
@@ -128,6 +131,21 @@ class Cast {
               </p>`
         }`,
       this.page,
+    );
+  }
+
+  /** The voices that are looked for on the right, on a map. @param {string} used */
+  #map(used) {
+    const now = { used, listed: this.view?.t.shortlist ?? [], pointed: this.pointed };
+    return voiceMap(
+      this.tells.voicesShown,
+      now,
+      (id) => {
+        if (id === this.pointed) return;
+        this.pointed = id;
+        this.#draw();
+      },
+      (id) => this.tells.hearVoice(id, true),
     );
   }
 
