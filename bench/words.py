@@ -70,7 +70,12 @@ def _measure(engines: Engines, voice: Voice) -> Measured:
         take, sound = _said(
             engines, voice, VoicingRequest(text=text, voice_id=voice.id, pace=1.0, pitch_semitones=0.0)
         )
-        found = align_english(_room(sound), _spoken(text), {}, no_progress)
+        try:
+            found = align_english(_room(sound), _spoken(text), {}, no_progress)
+        except OtherTextError:
+            doubted += len(take.words)
+            words += len(take.words)
+            continue
         raw += [
             (word.start_sample - (start - _EDGE)) / 48
             for (start, _), word in zip(found.words, take.words, strict=True)

@@ -3,6 +3,7 @@
 import io
 import json
 import socket
+import wave
 from pathlib import Path
 from typing import Any
 
@@ -217,3 +218,18 @@ def test_words_that_have_no_room_are_named_and_the_fit_is_not_accepted(
     assert rows[-1].startswith("This would not be heard or seen: line 10 ends")
     assert "picture leads, so no shot gives way" in rows[-1]
     assert "not be heard or seen" in run(capsys, demo_data, "fit", "marrow-bay", "--accept", code=1)["error"]
+
+
+def test_voices_are_listed_by_what_they_are_and_say_a_text_into_a_file(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    data, out = tmp_path / "data", tmp_path / "said.wav"
+    natural = run(capsys, data, "voices", "--natural", "--language", "en")["voices"]
+    assert len(natural) == 30
+    assert {voice["natural"] for voice in natural} == {True}
+    assert next(voice["pitch_hz"] for voice in natural if voice["id"] == "en-gideon") == 85
+    said = run(capsys, data, "audition", "Low water.", "--voice", "orla", "--out", str(out))
+    with wave.open(str(out)) as sound:
+        assert abs(sound.getnframes() / sound.getframerate() - said["seconds"]) < 0.05
+    refused = run(capsys, data, "audition", "Low.", "--voice", "nobody", "--out", str(out), code=1)
+    assert "there is no voice" in refused["error"]

@@ -23,13 +23,15 @@ from fox_cadence.actions.exporting import Wanted, export
 from fox_cadence.actions.fitting import accept, fit
 from fox_cadence.actions.jobs import file_json
 from fox_cadence.actions.script_import import Choices, Source
-from fox_cadence.actions.voicing import voice_lines
+from fox_cadence.actions.voicing import take_for, voice_lines
 from fox_cadence.actions.workspace import Workspace, default_data_folder
 from fox_cadence.core.edits import EditError, SetRole
 from fox_cadence.core.fit.solver import Status
-from fox_cadence.core.ticks import frame_rate, ticks_to_seconds
+from fox_cadence.core.takes import VoicingRequest
+from fox_cadence.core.ticks import SAMPLE_RATE_HZ, frame_rate, ticks_to_seconds
 from fox_cadence.errors import FoxError, InputError
 from fox_cadence.formats.decoding import ENCODINGS
+from fox_cadence.store.library import write_safely
 from fox_cadence.store.storage_errors import describe
 from fox_cadence.voices.catalogue import all_voices, voice_by_id
 from fox_cadence.web.answers.desk import voice_json
@@ -135,6 +137,11 @@ def _parser() -> argparse.ArgumentParser:
     )
     voices = command("voices", _voices, "list the voices of this machine")
     voices.add_argument("--language", metavar="TAG", help="only those of a language, such as en or pt-BR")
+    voices.add_argument("--natural", action="store_true", help="only natural ones")
+    audition = command("audition", _audition, "say a text in a voice, into a file")
+    audition.add_argument("text", metavar="TEXT")
+    audition.add_argument("--voice", required=True, metavar="ID", help="`voices` lists them")
+    audition.add_argument("--out", type=Path, required=True, metavar="FILE.wav")
     fitting = command("fit", _fit, "propose times; --accept keeps them")
     fitting.add_argument("project", metavar="PROJECT")
     fitting.add_argument("--accept", action="store_true", help="make the takes and keep the proposal")
@@ -280,14 +287,31 @@ def _voices(options: argparse.Namespace) -> int:
         found = [
             voice
             for voice in all_voices()
-            if options.language is None or voice.language.lower().startswith(options.language.lower())
+            if (options.language is None or voice.language.lower().startswith(options.language.lower()))
+            and (voice.natural or not options.natural)
         ]
     rows = [f"{v.id:18} {v.name:12} {v.language:7} {v.gender or '':6} {v.character}" for v in found]
     _answer(
         options,
         {"voices": [voice_json(voice) for voice in found]},
-        "\n".join(rows) or "no voice of this language",
+        "\n".join(rows) or "no such voice",
     )
+    return 0
+
+
+def _audition(options: argparse.Namespace) -> int:
+    with Workspace(options.data) as workspace:
+        voice = voice_by_id(options.voice)
+        if voice is None:
+            raise InputError(
+                f"there is no voice {options.voice!r}; `fox-cadence voices` lists them", "--voice"
+            )
+        request = VoicingRequest(text=options.text, voice_id=voice.id, pace=1.0, pitch_semitones=0)
+        take, _ = take_for(workspace, request)
+        sound = workspace.library.take_sound(take.sound_hash).read_bytes()
+    write_safely(options.out, sound)
+    seconds = round((take.end_sample - take.onset_sample) / SAMPLE_RATE_HZ, 3)
+    _answer(options, {"file": str(options.out), "seconds": seconds}, f"{options.out}: {seconds:.2f} s")
     return 0
 
 
