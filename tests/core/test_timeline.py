@@ -1,13 +1,15 @@
+import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from fox_cadence.core.fit.proposal import apply_proposal, propose
 from fox_cadence.core.marks import PauseMark
 from fox_cadence.core.pass_status import pass_statuses, too_fast
-from fox_cadence.core.project import Placement, Role, SpanLength
+from fox_cadence.core.project import Placement, Project, Role, SpanLength
 from fox_cadence.core.states import LineState
+from fox_cadence.core.takes import Take, natural_request
 from fox_cadence.core.ticks import seconds_to_ticks
-from fox_cadence.core.timeline import Timeline
+from fox_cadence.core.timeline import LineSpan, Timeline
 from fox_cadence.core.timeline_builder import KeptSpans, build_timeline
 from tests.builders import simple_project, take_of, timelines, voiced
 
@@ -202,3 +204,52 @@ def test_a_take_whose_pauses_alone_are_others_still_tells_how_its_words_are_said
     assert build_timeline(other, takes).lines[0].speech.voiced_ticks != span.speech.voiced_ticks
     faster = paused.changed(roles=(project.roles[0].changed(pace=1.5),))
     assert build_timeline(faster, takes).lines[0].speech.voiced_ticks != span.speech.voiced_ticks
+
+
+def _with_take(project: Project, take: Take) -> LineSpan:
+    line = project.lines[0].changed(take_id=take.id)
+    made = project.changed(lines=(line, *project.lines[1:]))
+    return build_timeline(made, {take.id: take}).lines[0]
+
+
+@pytest.mark.parametrize("with_request", [True, False])
+def test_a_line_out_of_date_lasts_as_its_old_sound_and_is_judged_by_what_it_would_say(
+    with_request: bool,
+) -> None:
+    before = simple_project(["One two three four."])
+    take = take_of(before, before.lines[0], 2.0)
+    if with_request:  # takes of the first release have none
+        take = take.changed(request=natural_request(before, before.lines[0]))
+    other = simple_project(["Quite another thing is said here, and it is much longer."])
+    span = _with_take(other, take)
+    assert span.stale
+    assert span.end_ticks - span.start_ticks == take.length_ticks
+    estimate = build_timeline(other, {}).lines[0].natural_ticks
+    assert span.natural_ticks == estimate != take.length_ticks
+
+
+@pytest.mark.parametrize("with_request", [True, False])
+def test_a_line_with_another_pause_only_is_judged_by_the_sound_it_has(with_request: bool) -> None:
+    before = simple_project(["One two three four."])
+    take = take_of(before, before.lines[0], 2.0)
+    if with_request:
+        take = take.changed(request=natural_request(before, before.lines[0]))
+    pause = PauseMark(after_word=1, ticks=seconds_to_ticks(0.5))
+    paused = before.changed(lines=(before.lines[0].changed(marks=(pause,)),))
+    span = _with_take(paused, take)
+    assert span.stale
+    assert span.natural_ticks == take.length_ticks + seconds_to_ticks(0.5)
+    other_voice = paused.changed(roles=(paused.roles[0].changed(voice_id="pell"),))
+    guess = build_timeline(other_voice, {}).lines[0].natural_ticks
+    assert _with_take(other_voice, take).natural_ticks == guess
+
+
+@given(timelines())
+def test_rests_stand_between_their_words_and_are_as_long_as_the_lengths_say(timeline: Timeline) -> None:
+    for span in timeline.lines:
+        times, rests = span.word_times_ticks(), span.rests_ticks()
+        for word, start, end in rests:
+            assert times[word][1] <= start <= end
+            assert word + 1 == len(times) or end <= times[word + 1][0]
+        held = sum(length.pause_ticks + length.written_ticks for length in span.lengths)
+    XX

@@ -161,7 +161,7 @@ export class Typing {
   /** @param {Event} event */
   #input(event) {
     const field = this.fieldOf(event.target);
-    if (!field) return;
+    if (!field || /** @type {InputEvent} */ (event).isComposing) return;
     this.script.estimates.ask(field);
     clearTimeout(this.resting);
     if (field.dataset.kind !== "draft") this.resting = setTimeout(() => this.keep(field), REST_MS);
