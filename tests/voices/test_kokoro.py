@@ -1,5 +1,7 @@
 """The natural voices of one model: their table, their symbols in each language, lengths that land, takes."""
 
+from pathlib import Path
+
 import numpy as np
 import pytest
 from hypothesis import given
@@ -8,8 +10,9 @@ from hypothesis import strategies as st
 from fox_cadence.core.takes import VoicingRequest
 from fox_cadence.core.words import words_of
 from fox_cadence.voices.catalogue import VOICES, voice_by_id
+from fox_cadence.voices.duration_graph import DurationGraph, cut_model
 from fox_cadence.voices.engines import Engines
-from fox_cadence.voices.kokoro import KokoroVoice, _at_pace, _pieces, style
+from fox_cadence.voices.kokoro import _EXACT_STEPS, _STEPS, KokoroVoice, _at_pace, _model, _pieces, style
 from fox_cadence.voices.kokoro_voices import KOKORO_ROWS
 from fox_cadence.voices.takes import make_take
 
@@ -84,6 +87,17 @@ def test_a_sentence_too_long_for_the_model_is_divided_and_nothing_is_lost(
     pieces = _pieces(signs)
     assert all(len(piece) <= 480 for piece in pieces)
     assert " ".join(pieces).split() == signs.split()
+
+
+def test_the_model_that_set_up_has_cut_says_just_what_the_whole_one_does(tmp_path: Path) -> None:
+    whole = DurationGraph(_model(), _STEPS, exact=_EXACT_STEPS)
+    halves = DurationGraph(cut_model(_model(), _STEPS, _EXACT_STEPS, tmp_path / "cut"))
+    inputs = KokoroVoice("ef_dora")._inputs(KokoroVoice("ef_dora").numbered(("o", "l", "a", ".")))
+    steps, exact = whole.both_lengths(inputs)
+    again, same = halves.both_lengths(inputs)
+    assert (steps == again).all()
+    assert (exact == same).all()
+    assert np.array_equal(whole.sound(inputs, steps)[0], halves.sound(inputs, steps)[0])
 
 
 @pytest.fixture(scope="module")

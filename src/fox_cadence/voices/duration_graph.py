@@ -6,7 +6,10 @@ round each one, which moves the length of a line in jumps; here the numbers are 
 total, and fed back.
 """
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from pathlib import Path
+from types import MappingProxyType
 
 import numpy as np
 import onnx
@@ -33,11 +36,26 @@ class _Place:
     kind: int
 
 
+@dataclass(frozen=True)
+class Halves:
+    """A model that was cut: phonemes to lengths, and phonemes with lengths to sound, each as ONNX (bytes, or
+    the path of a file); the tensors of the lengths, rounded and not, and the type of the first."""
+
+    lengths: bytes | str
+    sound: bytes | str
+    tensor: str
+    wanted: tuple[str, ...]
+    kind: int
+
+
+NO_NOISES: Mapping[str, str] = MappingProxyType({})
+
+
 class DurationGraph:
     """A model as two: phonemes to lengths, and phonemes with lengths to sound.
 
     Args:
-        source: an ONNX file, or its bytes.
+        source: an ONNX file, its bytes, or the halves of one that was cut before.
         tensor: the name of the lengths; None finds the only rounding up in the model, as Piper's voices have
             it.
         noises: random tensors that become inputs, by the name they then have; the same input gives the same
@@ -49,26 +67,26 @@ class DurationGraph:
     """
 
     def __init__(
-        self, source: str | bytes, tensor: str | None, noises: dict[str, str], exact: str | None = None
+        self,
+        source: "str | bytes | Halves",
+        tensor: str | None = None,
+        noises: Mapping[str, str] = NO_NOISES,
+        exact: str | None = None,
     ) -> None:
+        if isinstance(source, Halves):
+            self._open(source)
+            return
         if isinstance(source, bytes):
             model = onnx.load_model_from_string(source)
         else:
             model = onnx.load(source, load_external_data=False)  # a model opens no other file
-        place = _place_of(model, tensor)
-        self._tensor = place.tensor
-        self._dtype = np.float32 if place.kind == onnx.TensorProto.FLOAT else np.int64
-        # the extractor asks for its type
-        known = {each.name for each in model.graph.value_info}
-        self._wanted = [place.tensor] if exact is None else [place.tensor, exact]
-        for name in self._wanted:
-            if name not in known:
-                model.graph.value_info.append(onnx.helper.make_tensor_value_info(name, place.kind, None))
-        inputs = [each.name for each in model.graph.input]
-        lengths = Extractor(model).extract_model(inputs, self._wanted)
-        self._lengths = _session(lengths)
+        self._open(_halves(model, tensor, noises, exact))
+
+    def _open(self, halves: "Halves") -> None:
+        self._tensor, self._wanted = halves.tensor, list(halves.wanted)
+        self._dtype = np.float32 if halves.kind == onnx.TensorProto.FLOAT else np.int64
+        self._lengths, self._sound = _session(halves.lengths), _session(halves.sound)
         self._length_inputs = {each.name for each in self._lengths.get_inputs()}
-        self._sound = _session(_cut(model, place, noises))
         self._sound_inputs = {each.name for each in self._sound.get_inputs()}
 
     def lengths(self, inputs: Inputs) -> Steps:
@@ -91,6 +109,37 @@ class DurationGraph:
         return [np.asarray(each, dtype=np.float32) for each in found]
 
 
+def _halves(
+    model: onnx.ModelProto, tensor: str | None, noises: Mapping[str, str], exact: str | None
+) -> Halves:
+    """Cut a model. Raises NoDurationsError."""
+    place = _place_of(model, tensor)
+    wanted = [place.tensor] if exact is None else [place.tensor, exact]
+    # the extractor asks for their types
+    known = {each.name for each in model.graph.value_info}
+    for name in wanted:
+        if name not in known:
+            model.graph.value_info.append(onnx.helper.make_tensor_value_info(name, place.kind, None))
+    lengths = Extractor(model).extract_model([each.name for each in model.graph.input], wanted)
+    sound = _cut(model, place, noises)
+    return Halves(
+        lengths.SerializeToString(), sound.SerializeToString(), place.tensor, tuple(wanted), place.kind
+    )
+
+
+def cut_model(source: bytes, tensor: str, exact: str, folder: Path) -> Halves:
+    """Cut a model and keep its halves in a folder, to be opened from there: that takes a third of the time
+    and of the memory. Raises NoDurationsError."""
+    halves = _halves(onnx.load_model_from_string(source), tensor, NO_NOISES, exact)
+    folder.mkdir(parents=True, exist_ok=True)
+    paths = [folder / "lengths.onnx", folder / "sound.onnx"]
+    for path, half in zip(paths, (halves.lengths, halves.sound), strict=True):
+        new = path.with_suffix(".new")
+        new.write_bytes(half if isinstance(half, bytes) else Path(half).read_bytes())
+        new.replace(path)
+    return replace(halves, lengths=str(paths[0]), sound=str(paths[1]))
+
+
 def _place_of(model: onnx.ModelProto, tensor: str | None) -> _Place:
     made = [
         node
@@ -105,7 +154,7 @@ def _place_of(model: onnx.ModelProto, tensor: str | None) -> _Place:
     return _Place(tensor or made[0].output[0], kind)
 
 
-def _cut(model: onnx.ModelProto, place: _Place, noises: dict[str, str]) -> onnx.ModelProto:
+def _cut(model: onnx.ModelProto, place: _Place, noises: Mapping[str, str]) -> onnx.ModelProto:
     """The model with its lengths, and its noises, given from outside."""
     given = {place.tensor, *noises}
     kept = [node for node in model.graph.node if not given & set(node.output)]
@@ -124,13 +173,11 @@ def _cut(model: onnx.ModelProto, place: _Place, noises: dict[str, str]) -> onnx.
     return cut
 
 
-def _session(model: onnx.ModelProto) -> onnxruntime.InferenceSession:
+def _session(model: bytes | str) -> onnxruntime.InferenceSession:
     options = onnxruntime.SessionOptions()
     options.log_severity_level = _SILENT_LOG
     options.intra_op_num_threads = options.inter_op_num_threads = 1  # repeatable, and the page keeps a core
-    return onnxruntime.InferenceSession(
-        model.SerializeToString(), options, providers=["CPUExecutionProvider"]
-    )
+    return onnxruntime.InferenceSession(model, options, providers=["CPUExecutionProvider"])
 
 
 def brought_to(steps: Steps, factor: float) -> Steps:

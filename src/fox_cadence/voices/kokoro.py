@@ -7,6 +7,7 @@ its length; so do the last three, which let the voice die away.
 
 import json
 import re
+import sys
 from functools import lru_cache
 from importlib import import_module
 from pathlib import Path
@@ -17,7 +18,7 @@ from hibari import Hibari
 from hibari.g2p import G2P
 from numpy.typing import NDArray
 
-from fox_cadence.voices.duration_graph import DurationGraph
+from fox_cadence.voices.duration_graph import DurationGraph, Halves, cut_model
 from fox_cadence.voices.espeak_phonemes import tied_phonemes
 from fox_cadence.voices.ipa_signs import HIBARI_SIGNS, TIED_SIGNS, rewritten
 from fox_cadence.voices.neural import Family, Sentence, known_signs
@@ -39,12 +40,31 @@ _CLAUSE_END = re.compile(r"(?<=[,;:—])\s+")
 _KEPT_AT_END = 3
 
 
-@lru_cache(maxsize=1)
-def _graph() -> DurationGraph:
-    model = b"".join(
+HALVES = Path(sys.prefix) / "share" / "fox-cadence" / "kokoro-0.1.0"
+"""Where set-up keeps the model cut in two; without it the model is cut whenever it is loaded."""
+
+_FLOAT = 1
+"""The type of its lengths: onnx.TensorProto.FLOAT."""
+
+
+def _model() -> bytes:
+    return b"".join(
         Path(str(import_module(name).__file__)).with_name("part.bin").read_bytes() for name in _PARTS
     )
-    return DurationGraph(model, _STEPS, {}, exact=_EXACT_STEPS)
+
+
+def cut_at_set_up() -> None:
+    """Cut the model in two, once; `python -m fox_cadence.voices.kokoro` does it."""
+    if not (HALVES / "sound.onnx").is_file():
+        cut_model(_model(), _STEPS, _EXACT_STEPS, HALVES)
+
+
+@lru_cache(maxsize=1)
+def _graph() -> DurationGraph:
+    lengths, sound = HALVES / "lengths.onnx", HALVES / "sound.onnx"
+    if lengths.is_file() and sound.is_file():
+        return DurationGraph(Halves(str(lengths), str(sound), _STEPS, (_STEPS, _EXACT_STEPS), _FLOAT))
+    return DurationGraph(_model(), _STEPS, exact=_EXACT_STEPS)
 
 
 @lru_cache(maxsize=1)
@@ -178,3 +198,7 @@ def _by_words(clause: str) -> list[str]:
             made.append("")
         made[-1] = f"{made[-1]} {word}".strip()
     return made
+
+
+if __name__ == "__main__":
+    cut_at_set_up()
