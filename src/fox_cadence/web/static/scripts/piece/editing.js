@@ -24,9 +24,20 @@ export const editing = part({
     return this.changing;
   },
 
+  /** Whether an older revision is shown, which is not changed; that is then said. */
+  looksBack() {
+    if (this.looking)
+      this.tell(
+        `You are looking at revision ${this.looking.number}. Go back to it or close it before you change something.`,
+        "note",
+      );
+    return this.looking !== null;
+  },
+
   /** Write paragraphs into the script, as one step; the ids of the lines that are new. @param {{paragraphs: string[], after_line_id?: string|null, shot_id?: string|null, shown?: boolean, before?: object[]}} what @returns {Promise<string[]>} */
   typeParagraphs(what) {
     this.changing = this.changing.then(async () => {
+      if (this.looksBack()) return [];
       const before = new Set(this.t.lines.map((item) => item.id));
       try {
         const body = { based_on: this.t.revision, ...what };
@@ -49,11 +60,7 @@ export const editing = part({
   /** @param {object[]} edits @param {string} label @returns {Promise<boolean>} */
   async editOnce(edits, label) {
     if (!this.loaded) return false;
-    if (this.looking) {
-      this.tell(
-        `You are looking at revision ${this.looking.number}. Go back to it or leave it before you change something.`,
-        "note",
-      );
+    if (this.looksBack()) {
       if (this.worthHolding({ status: 422 }, edits)) this.hold(edits, label, {});
       return false;
     }
