@@ -127,6 +127,12 @@ export class ScriptText extends HTMLElement {
     document.execCommand("insertText", false, text);
   }
 
+  /** Take a character away as Backspace or Delete would; other keys do nothing. @param {string} key */
+  erase(key) {
+    if (key === "Backspace") document.execCommand("delete");
+    if (key === "Delete") document.execCommand("forwardDelete");
+  }
+
   /** Whether the caret stands on the first, or the last, row of the text as it is laid out. @param {boolean} last */
   atEdgeRow(last) {
     const selection = document.getSelection();

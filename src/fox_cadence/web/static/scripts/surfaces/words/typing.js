@@ -92,7 +92,7 @@ export class Typing {
       if (!next || !field) continue;
       if (next.key.length === 1) field.insert(next.key);
       else if (next.key === "Escape") this.leave(field);
-      else this.#structure(field, next.key, next.alt);
+      else if (!this.#structure(field, next.key, next.alt)) field.erase(next.key);
     }
   }
 
