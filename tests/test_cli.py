@@ -225,7 +225,9 @@ def test_voices_are_listed_by_what_they_are_and_say_a_text_into_a_file(
 ) -> None:
     data, out = tmp_path / "data", tmp_path / "said.wav"
     natural = run(capsys, data, "voices", "--natural", "--language", "en")["voices"]
-    assert len(natural) == 30
+    ids = {voice["id"] for voice in natural}
+    assert {"wren", "holt", "en-maren", "en-gideon"} <= ids
+    assert "orla" not in ids
     assert {voice["natural"] for voice in natural} == {True}
     assert next(voice["pitch_hz"] for voice in natural if voice["id"] == "en-gideon") == 85
     said = run(capsys, data, "audition", "Low water.", "--voice", "orla", "--out", str(out))
