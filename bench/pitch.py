@@ -46,7 +46,12 @@ def _pitch_hz(engine: EspeakEngine, voice: Voice, semitones: int) -> float:
 
 
 def median_pitch_hz(sound: Mono) -> float:
-    """The median over frames of 40 ms of the lag at which each is most like itself, where it is so at all."""
+    """The median of the pitches of a sound."""
+    return quantile(pitches_hz(sound), 0.5)
+
+
+def pitches_hz(sound: Mono) -> list[float]:
+    """For frames of 40 ms the lag at which each is most like itself, where it is so at all, as Hz."""
     shortest, longest = SAMPLE_RATE_HZ // _HIGH_HZ, SAMPLE_RATE_HZ // _LOW_HZ
     found: list[float] = []
     for start in range(0, len(sound) - _FRAME - longest, _FRAME // 2):
@@ -64,4 +69,4 @@ def median_pitch_hz(sound: Mono) -> float:
             while first + 1 < len(alike) and alike[first + 1] > alike[first]:
                 first += 1
             found.append(SAMPLE_RATE_HZ / (first + shortest))
-    return quantile(found, 0.5)
+    return found

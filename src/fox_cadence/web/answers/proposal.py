@@ -127,6 +127,7 @@ def proposal_in_the_piece(fitted: Fitted) -> Row:
             {
                 **line_place(plan, plan.line_id, 0),
                 "text": plan.text,
+                "natural_s": seconds(sum(length.ticks for length in plan.natural)),
                 "early_s": seconds(plan.early_ticks),
                 "pause_s": seconds(plan.pause_ticks + plan.written_ticks),
                 "sum": sum_json(plan.sum),
