@@ -17,7 +17,7 @@ def test_a_line_that_spills_is_explained_and_cured_in_one_step(page: Page) -> No
     assert heard.value.ok
     assert heard.value.headers["content-type"] == "audio/wav"
     label = rows.first.locator("td").first.locator("span").first.inner_text()
-    rows.first.get_by_role("button", name="Do it").click()
+    rows.first.get_by_role("button", name="Apply").click()
     expect(page.locator("#changes tr").first).to_be_visible()
     expect(page.locator(".ghost-spills")).to_have_count(0)
     page.locator("#accept").click()

@@ -5,6 +5,9 @@ import { part } from "./compose.js";
 import { placed } from "../timeline.js";
 import { page } from "./page.js";
 
+/** From here on a wait is explained. */
+const SLOW_MS = 700;
+
 export const hearing = part({
   at: 0,
   playing: "",
@@ -100,9 +103,13 @@ export const hearing = part({
   /** @param {string} voice @param {boolean} own */
   async hearVoice(voice, own) {
     const words = own ? `?project=${this.project}&line=${this.line}` : "";
+    const note = `${this.voiceName(voice)} is getting ready to speak. A natural voice needs about as long as it speaks.`;
+    const waiting = setTimeout(() => this.tell(note, "note"), SLOW_MS);
     await page.player
       .playSound(`/api/voices/${voice}/sample.wav${words}`, "voice")
       .catch((error) => this.failed(error));
+    clearTimeout(waiting);
+    if (this.message === note) this.message = "";
   },
 
   async measureLoudness() {
