@@ -63,7 +63,7 @@ setup-node: node_modules/ready
 	test -x $(BIN)/python || $(PYTHON) -m venv .venv
 	$(PIP) --require-hashes -r requirements.lock
 	$(PIP) --no-deps -e .
-	$(BIN)/python -m fox_cadence.voices.kokoro
+	$(BIN)/python -m fox_cadence.voices.kokoro_model
 	@touch $@
 
 .venv/ready-dev: .venv/ready requirements-dev.lock

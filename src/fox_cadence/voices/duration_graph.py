@@ -7,8 +7,7 @@ total, and fed back.
 """
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
-from pathlib import Path
+from dataclasses import dataclass
 from types import MappingProxyType
 
 import numpy as np
@@ -38,13 +37,12 @@ class _Place:
 
 @dataclass(frozen=True)
 class Halves:
-    """A model that was cut: phonemes to lengths, and phonemes with lengths to sound, each as ONNX (bytes, or
-    the path of a file); the tensors of the lengths, rounded and not, and the type of the first."""
+    """A model that was cut: phonemes to lengths, and phonemes with lengths to sound, each as ONNX; the tensor
+    of the lengths and its type."""
 
-    lengths: bytes | str
-    sound: bytes | str
+    lengths: bytes
+    sound: bytes
     tensor: str
-    wanted: tuple[str, ...]
     kind: int
 
 
@@ -55,64 +53,46 @@ class DurationGraph:
     """A model as two: phonemes to lengths, and phonemes with lengths to sound.
 
     Args:
-        source: an ONNX file, its bytes, or the halves of one that was cut before.
+        source: an ONNX file.
         tensor: the name of the lengths; None finds the only rounding up in the model, as Piper's voices have
             it.
         noises: random tensors that become inputs, by the name they then have; the same input gives the same
             sound.
-        exact: the name of the lengths before they are rounded, where the model has them.
 
     Raises:
         NoDurationsError: there is no such tensor.
     """
 
     def __init__(
-        self,
-        source: "str | bytes | Halves",
-        tensor: str | None = None,
-        noises: Mapping[str, str] = NO_NOISES,
-        exact: str | None = None,
+        self, source: str, tensor: str | None = None, noises: Mapping[str, str] = NO_NOISES
     ) -> None:
-        if isinstance(source, Halves):
-            self._open(source)
-            return
-        if isinstance(source, bytes):
-            model = onnx.load_model_from_string(source)
-        else:
-            model = onnx.load(source, load_external_data=False)  # a model opens no other file
-        self._open(_halves(model, tensor, noises, exact))
-
-    def _open(self, halves: "Halves") -> None:
-        self._tensor, self._wanted = halves.tensor, list(halves.wanted)
+        # a model opens no other file
+        halves = halves_of(onnx.load(source, load_external_data=False), tensor, noises)
+        self._tensor = halves.tensor
         self._dtype = np.float32 if halves.kind == onnx.TensorProto.FLOAT else np.int64
-        self._lengths, self._sound = _session(halves.lengths), _session(halves.sound)
-        self._length_inputs = {each.name for each in self._lengths.get_inputs()}
-        self._sound_inputs = {each.name for each in self._sound.get_inputs()}
+        self._lengths, self._sound = session(halves.lengths), session(halves.sound)
 
     def lengths(self, inputs: Inputs) -> Steps:
         """Steps of each phoneme, in the model's own shape; flat they are in the order of the phonemes."""
-        return self.both_lengths(inputs)[0]
-
-    def both_lengths(self, inputs: Inputs) -> tuple[Steps, NDArray[np.float64]]:
-        """Steps of each phoneme, and the same before they were rounded; the steps again where the model does
-        not show those."""
-        given = {name: value for name, value in inputs.items() if name in self._length_inputs}
-        found = [np.asarray(each, dtype=np.float64) for each in self._lengths.run(self._wanted, given)]
-        return np.rint(found[0]).astype(np.int64), found[-1]
+        return np.rint(run(self._lengths, inputs)[0]).astype(np.int64)
 
     def sound(self, inputs: Inputs, steps: Steps) -> list[NDArray[np.float32]]:
         """All outputs of the model for these lengths, which have the shape that `lengths` gave."""
-        given = {**inputs, self._tensor: steps.astype(self._dtype)}
-        found = self._sound.run(
-            None, {name: value for name, value in given.items() if name in self._sound_inputs}
-        )
-        return [np.asarray(each, dtype=np.float32) for each in found]
+        return run(self._sound, {**inputs, self._tensor: steps.astype(self._dtype)})
 
 
-def _halves(
-    model: onnx.ModelProto, tensor: str | None, noises: Mapping[str, str], exact: str | None
+def halves_of(
+    model: onnx.ModelProto,
+    tensor: str | None,
+    noises: Mapping[str, str] = NO_NOISES,
+    exact: str | None = None,
 ) -> Halves:
-    """Cut a model. Raises NoDurationsError."""
+    """Cut a model in two; its first half gives its lengths, and those before they are rounded where `exact`
+    names them.
+
+    Raises:
+        NoDurationsError: there is no such tensor.
+    """
     place = _place_of(model, tensor)
     wanted = [place.tensor] if exact is None else [place.tensor, exact]
     # the extractor asks for their types
@@ -122,22 +102,7 @@ def _halves(
             model.graph.value_info.append(onnx.helper.make_tensor_value_info(name, place.kind, None))
     lengths = Extractor(model).extract_model([each.name for each in model.graph.input], wanted)
     sound = _cut(model, place, noises)
-    return Halves(
-        lengths.SerializeToString(), sound.SerializeToString(), place.tensor, tuple(wanted), place.kind
-    )
-
-
-def cut_model(source: bytes, tensor: str, exact: str, folder: Path) -> Halves:
-    """Cut a model and keep its halves in a folder, to be opened from there: that takes a third of the time
-    and of the memory. Raises NoDurationsError."""
-    halves = _halves(onnx.load_model_from_string(source), tensor, NO_NOISES, exact)
-    folder.mkdir(parents=True, exist_ok=True)
-    paths = [folder / "lengths.onnx", folder / "sound.onnx"]
-    for path, half in zip(paths, (halves.lengths, halves.sound), strict=True):
-        new = path.with_suffix(".new")
-        new.write_bytes(half if isinstance(half, bytes) else Path(half).read_bytes())
-        new.replace(path)
-    return replace(halves, lengths=str(paths[0]), sound=str(paths[1]))
+    return Halves(lengths.SerializeToString(), sound.SerializeToString(), place.tensor, place.kind)
 
 
 def _place_of(model: onnx.ModelProto, tensor: str | None) -> _Place:
@@ -173,11 +138,19 @@ def _cut(model: onnx.ModelProto, place: _Place, noises: Mapping[str, str]) -> on
     return cut
 
 
-def _session(model: bytes | str) -> onnxruntime.InferenceSession:
+def session(model: bytes | str) -> onnxruntime.InferenceSession:
+    """A model ready to run, from its bytes or its file."""
     options = onnxruntime.SessionOptions()
     options.log_severity_level = _SILENT_LOG
     options.intra_op_num_threads = options.inter_op_num_threads = 1  # repeatable, and the page keeps a core
     return onnxruntime.InferenceSession(model, options, providers=["CPUExecutionProvider"])
+
+
+def run(model: onnxruntime.InferenceSession, inputs: Inputs) -> list[NDArray[np.float32]]:
+    """All outputs of a model; inputs it does not have are left out."""
+    known = {each.name for each in model.get_inputs()}
+    found = model.run(None, {name: value for name, value in inputs.items() if name in known})
+    return [np.asarray(each, dtype=np.float32) for each in found]
 
 
 def brought_to(steps: Steps, factor: float) -> Steps:

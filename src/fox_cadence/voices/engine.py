@@ -13,7 +13,9 @@ LONGEST_TEXT = 20_000
 
 @dataclass(frozen=True, slots=True)
 class Abilities:
-    """What an engine can be asked for. Without `pitch` of its own, its sound is transposed (reading.py).
+    """What an engine can be asked for. Without `pitch` of its own, its sound is transposed (reading.py); one
+    that is `directed` gives words their own pace and pitch by itself, else the sound is changed
+    (prosody.py).
 
     `unit_s` is the least by which it can make a line longer or shorter: nearer than that it is not asked to
     come, the rest is stretched.
@@ -23,6 +25,17 @@ class Abilities:
     pace_min: float
     pace_max: float
     unit_s: float = 0.0
+    directed: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Touch:
+    """Characters [start, end) that are said at a pace and so many semitones of their own."""
+
+    start: int
+    end: int
+    pace: float
+    semitones: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,6 +44,8 @@ class Utterance:
     to 99.
 
     `sounds` are parts of the text, each from a character to one, that are said as the IPA given with them.
+    `semitones`, `spread` (a factor on how far the pitch moves) and `touches` are for engines that are
+    directed.
     """
 
     text: str
@@ -39,6 +54,9 @@ class Utterance:
     pitch: int
     liveliness: int
     sounds: tuple[tuple[int, int, str], ...] = ()
+    semitones: float = 0.0
+    spread: float = 1.0
+    touches: tuple[Touch, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,6 +73,17 @@ class Speech:
     phonemes: tuple[int, ...]
 
 
+@dataclass(frozen=True, slots=True)
+class Outline:
+    """An utterance before there is sound of it: runs of samples in which it will sound, words and phonemes
+    as in `Speech`."""
+
+    rate_hz: int
+    runs: tuple[tuple[int, int], ...]
+    onsets: tuple[tuple[int, int], ...]
+    phonemes: tuple[int, ...]
+
+
 class Engine(Protocol):
     """Makes speech. Implementations may be called from several threads."""
 
@@ -67,6 +96,14 @@ class Engine(Protocol):
 
         Raises:
             EngineError: the engine died, hung, or does not have the voice.
+        """
+        ...
+
+    def foresee(self, utterance: Utterance) -> Outline | None:
+        """What it would say, known before the sound; None where only the sound tells.
+
+        Raises:
+            EngineError: as `say`.
         """
         ...
 

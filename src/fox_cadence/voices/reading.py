@@ -1,7 +1,8 @@
 """One go of an engine at a text: its sound at 48 kHz, the words in it, and the rests between them."""
 
+import itertools
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -10,7 +11,7 @@ from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.errors import EngineError
 from fox_cadence.media.audio import resample
 from fox_cadence.voices.catalogue import Voice, unread
-from fox_cadence.voices.engine import Engine, Speech, Utterance
+from fox_cadence.voices.engine import Abilities, Engine, Outline, Speech, Touch, Utterance
 from fox_cadence.voices.script import Script, script_of
 from fox_cadence.voices.speech_shape import LEAST_PAUSE_S, Mono, Shape, find_shape, quietest_near, transposed
 
@@ -18,6 +19,8 @@ SEMITONE_PITCH_STEPS = 7
 """espeak-ng's pitch runs 0 to 99; about seven steps are a semitone (measured, docs/benchmarks.md)."""
 
 _BORDER_REACH = SAMPLE_RATE_HZ * 25 // 1000
+
+NO_SOUND: Mono = np.zeros(0, np.float32)
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,7 +36,8 @@ class Rest:
 
 @dataclass(frozen=True, slots=True)
 class Reading:
-    """Samples at 48 kHz: first and last sound, begin and end of each word, rests in order."""
+    """Samples at 48 kHz: first and last sound, begin and end of each word, rests in order. One that is only
+    foreseen has no sound."""
 
     sound: Mono
     onset: int
@@ -69,21 +73,13 @@ def read(
     Raises:
         EngineError: the engine failed or made no sound.
     """
-    script = script_of(request.text, voice.language, request.pronunciations)
-    speech = engine.say(
-        Utterance(
-            text=script.text,
-            voice=voice.engine_voice,
-            pace=pace,
-            pitch=voice.pitch + round(request.pitch_semitones * SEMITONE_PITCH_STEPS),
-            liveliness=round(voice.liveliness * request.pitch_range),
-            sounds=script.sounds,
-        )
-    )
+    abilities = engine.abilities()
+    script, utterance = _utterance(abilities, voice, request, pace)
+    speech = engine.say(utterance)
     if not np.any(speech.samples):
         raise EngineError(_no_sound(voice, request.text))
     sound = resample(speech.samples, speech.rate_hz)
-    if not engine.abilities().pitch:
+    if not abilities.pitch:
         sound = transposed(sound, request.pitch_semitones)
     shape = find_shape(sound, LEAST_PAUSE_S / 3)
     if shape.end <= shape.onset:
@@ -91,6 +87,53 @@ def read(
     words = _word_times(script, speech, shape)
     rests = _rests(sound, words, shape, rests_after, {mark.after_word for mark in request.written})
     return Reading(sound, shape.onset, shape.end, _out_of_rests(words, rests), rests)
+
+
+def foreseen(engine: Engine, voice: Voice, request: VoicingRequest) -> Reading:
+    """A reading without its sound, from what the engine settles before it; read in full where only the sound
+    tells.
+
+    Raises:
+        EngineError: as `read`.
+    """
+    script, utterance = _utterance(engine.abilities(), voice, request, request.pace)
+    outline = engine.foresee(utterance)
+    if outline is None:
+        return replace(read(engine, voice, request, request.pace, None), sound=NO_SOUND)
+    if not outline.runs:
+        raise EngineError(_no_sound(voice, request.text))
+    scale = SAMPLE_RATE_HZ / outline.rate_hz
+    runs = [(round(start * scale), round(end * scale)) for start, end in outline.runs]
+    least = round(LEAST_PAUSE_S / 3 * SAMPLE_RATE_HZ)
+    gaps = ((end, start) for (_, end), (start, _) in itertools.pairwise(runs))
+    shape = Shape(runs[0][0], runs[-1][1], tuple((a, b) for a, b in gaps if b - a >= least))
+    words = _word_times(script, outline, shape)
+    rests = _rests(NO_SOUND, words, shape, None, {mark.after_word for mark in request.written})
+    return Reading(NO_SOUND, shape.onset, shape.end, _out_of_rests(words, rests), rests)
+
+
+def _utterance(
+    abilities: Abilities, voice: Voice, request: VoicingRequest, pace: float
+) -> tuple[Script, Utterance]:
+    """What an engine is to be given for a request."""
+    script = script_of(request.text, voice.language, request.pronunciations)
+    until = [*script.begins[1:], len(script.text)]
+    touches = [
+        Touch(script.begins[touch.first_word], until[touch.end_word - 1], touch.pace, touch.pitch_semitones)
+        for touch in request.touches
+        if touch.end_word <= len(until)
+    ]
+    return script, Utterance(
+        text=script.text,
+        voice=voice.engine_voice,
+        pace=pace,
+        pitch=voice.pitch + round(request.pitch_semitones * SEMITONE_PITCH_STEPS),
+        liveliness=round(voice.liveliness * request.pitch_range),
+        sounds=script.sounds,
+        semitones=request.pitch_semitones if abilities.directed else 0.0,
+        spread=request.pitch_range if abilities.directed else 1.0,
+        touches=tuple(touches) if abilities.directed else (),
+    )
 
 
 _MOST_NAMED = 60
@@ -125,7 +168,9 @@ def _rests(
         if word + 1 >= len(words):
             continue
         if word not in found:
-            place = quietest_near(sound, words[word + 1][0], _BORDER_REACH)
+            place = words[word + 1][0]
+            if len(sound):
+                place = quietest_near(sound, place, _BORDER_REACH)
             found[word] = Rest(word, place, place)
     marked = set(written)
     return tuple(
@@ -147,7 +192,7 @@ def _out_of_rests(words: list[tuple[int, int]], rests: tuple[Rest, ...]) -> tupl
     return tuple((begin, end) for begin, end in moved)
 
 
-def _word_times(script: Script, speech: Speech, shape: Shape) -> list[tuple[int, int]]:
+def _word_times(script: Script, speech: Speech | Outline, shape: Shape) -> list[tuple[int, int]]:
     """Begin and end of each word. Words the engine gave no event for are placed at phoneme starts."""
     count = len(script.begins)
     scale = SAMPLE_RATE_HZ / speech.rate_hz

@@ -5,20 +5,20 @@ that lands on the span's length (engines speak faster better than stretched soun
 stretched by what is left, and its rests are given their lengths.
 """
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
 
-from fox_cadence.core.takes import Pause, SpanTarget, Take, VoicingRequest, WordTime
+from fox_cadence.core.takes import Pause, ProsodySpan, SpanTarget, Take, VoicingRequest, WordTime
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.core.words import words_of
 from fox_cadence.errors import EngineError
 from fox_cadence.media.audio import METER, Sound, measure_loudness
 from fox_cadence.voices.catalogue import Voice
-from fox_cadence.voices.engine import Engine
+from fox_cadence.voices.engine import Abilities, Engine
 from fox_cadence.voices.prosody import breath_in, directed
-from fox_cadence.voices.reading import Reading, Rest, read
+from fox_cadence.voices.reading import Reading, Rest, foreseen, read
 from fox_cadence.voices.speech_shape import CROSSFADE, Mono, faded, pause_of, stretch
 
 EDGE_PAD = SAMPLE_RATE_HZ * 10 // 1000
@@ -42,13 +42,34 @@ def make_take(engine: Engine, voice: Voice, request: VoicingRequest) -> tuple[Ta
     if not words_of(request.text):
         raise EngineError("There is nothing to say in this line: it has no letters or numbers.")
 
+    limits = engine.abilities()
+    touches = _left_to_sound(request.touches, limits)
+
     def read_at(pace: float, rests_after: set[int] | None) -> Reading:
         plain = read(engine, voice, request, pace, rests_after)
-        return directed(plain, request.touches, request.pauses)
+        return directed(plain, touches, request.pauses)
 
-    limits = engine.abilities()
     unit = round(limits.unit_s * SAMPLE_RATE_HZ)
     return _put_together(_Maker(read_at, (limits.pace_min, limits.pace_max), request, unit=unit), request)
+
+
+def foresee_take(engine: Engine, voice: Voice, request: VoicingRequest) -> Reading:
+    """How a request will be said at its natural length: what `make_take` would read, without sound.
+
+    Raises:
+        EngineError: as `make_take`.
+    """
+    if not words_of(request.text):
+        raise EngineError("There is nothing to say in this line: it has no letters or numbers.")
+    plain = foreseen(engine, voice, request)
+    return directed(plain, _left_to_sound(request.touches, engine.abilities()), request.pauses)
+
+
+def _left_to_sound(touches: Sequence[ProsodySpan], abilities: Abilities) -> list[ProsodySpan]:
+    """What an engine has not done of them by itself."""
+    if not abilities.directed:
+        return list(touches)
+    return [touch.changed(pace=1.0, pitch_semitones=0.0) for touch in touches]
 
 
 def assembled(reading: Reading, request: VoicingRequest, most_stretch: float) -> tuple[Take, Sound]:
