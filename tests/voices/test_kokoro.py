@@ -1,20 +1,20 @@
 """The natural voices of one model: their table, their symbols in each language, lengths that land, takes."""
 
-from pathlib import Path
-
 import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from fox_cadence.core.takes import VoicingRequest
+from fox_cadence.core.takes import ProsodySpan, VoicingRequest
 from fox_cadence.core.words import words_of
 from fox_cadence.voices.catalogue import VOICES, voice_by_id
-from fox_cadence.voices.duration_graph import DurationGraph, cut_model
+from fox_cadence.voices.duration_graph import run, session
 from fox_cadence.voices.engines import Engines
-from fox_cadence.voices.kokoro import _EXACT_STEPS, _STEPS, KokoroVoice, _at_pace, _model, _pieces, style
+from fox_cadence.voices.kokoro import KokoroVoice, _at_pace, _pieces, style
+from fox_cadence.voices.kokoro_model import model, whole_model
 from fox_cadence.voices.kokoro_voices import KOKORO_ROWS
-from fox_cadence.voices.takes import make_take
+from fox_cadence.voices.reading import Reading
+from fox_cadence.voices.takes import foresee_take, make_take
 
 ROWS = [row for _, _, _, rows in KOKORO_ROWS for row in rows]
 LINES = {
@@ -89,15 +89,13 @@ def test_a_sentence_too_long_for_the_model_is_divided_and_nothing_is_lost(
     assert " ".join(pieces).split() == signs.split()
 
 
-def test_the_model_that_set_up_has_cut_says_just_what_the_whole_one_does(tmp_path: Path) -> None:
-    whole = DurationGraph(_model(), _STEPS, exact=_EXACT_STEPS)
-    halves = DurationGraph(cut_model(_model(), _STEPS, _EXACT_STEPS, tmp_path / "cut"))
-    inputs = KokoroVoice("ef_dora")._inputs(KokoroVoice("ef_dora").numbered(("o", "l", "a", ".")))
-    steps, exact = whole.both_lengths(inputs)
-    again, same = halves.both_lengths(inputs)
-    assert (steps == again).all()
-    assert (exact == same).all()
-    assert np.array_equal(whole.sound(inputs, steps)[0], halves.sound(inputs, steps)[0])
+def test_the_model_cut_in_parts_says_just_what_the_whole_one_does() -> None:
+    voice = KokoroVoice("ef_dora")
+    inputs = voice._inputs(voice.numbered(("o", "l", "a", ".")))
+    steps, _ = model().lengths(inputs)
+    (whole,) = run(session(whole_model()), inputs)
+    parts = model().sound(inputs, steps, model().melody(inputs, steps))
+    assert np.array_equal(whole.reshape(-1), parts)
 
 
 @pytest.fixture(scope="module")
@@ -125,6 +123,39 @@ def test_a_take_has_its_words_in_order_is_no_silence_and_comes_out_the_same_agai
     again, same = make_take(engines.of(voice), voice, request)
     assert np.array_equal(sound, same)
     assert again.words == take.words
+
+
+@pytest.mark.parametrize("voice_id", ["en-maren", "es-alba"])
+def test_a_line_lasts_as_long_as_was_foreseen_and_so_do_its_words(engines: Engines, voice_id: str) -> None:
+    voice = voice_by_id(voice_id)
+    assert voice is not None
+    text = LINES[voice.engine_voice.removeprefix("kokoro:")]
+    request = VoicingRequest(text=text, voice_id=voice_id, pace=1, pitch_semitones=0)
+    take, _ = make_take(engines.of(voice), voice, request)
+    seen = foresee_take(engines.of(voice), voice, request)
+    assert len(seen.sound) == 0
+    length = take.end_sample - take.onset_sample
+    assert abs(seen.end - seen.onset - length) < 0.04 * 48_000
+    for (start, _), word in zip(seen.words, take.words, strict=True):
+        assert abs(start - seen.onset - (word.start_sample - take.onset_sample)) < 0.04 * 48_000
+
+
+def test_words_are_directed_by_the_model_itself_and_the_others_stay(engines: Engines) -> None:
+    voice = voice_by_id("en-maren")
+    assert voice is not None
+    plain = VoicingRequest(text=LINES["bf_emma"], voice_id=voice.id, pace=1, pitch_semitones=0)
+    slow = plain.changed(touches=(ProsodySpan(first_word=1, end_word=3, pace=0.7, pitch_semitones=3),))
+    before, after = (foresee_take(engines.of(voice), voice, each) for each in (plain, slow))
+
+    def lengths(reading: Reading) -> list[int]:
+        return [end - start for start, end in reading.words]
+
+    longer = [b / a for a, b in zip(lengths(before), lengths(after), strict=True)]
+    assert min(longer[1:3]) > 1.2
+    assert 0.85 < longer[-1] < 1.15
+    take, _ = make_take(engines.of(voice), voice, slow)
+    assert take.stretch == 0
+    assert abs(take.end_sample - take.onset_sample - (after.end - after.onset)) < 0.05 * 48_000
 
 
 def test_the_catalogue_offers_them_first_in_their_language_and_says_what_was_measured() -> None:

@@ -6,6 +6,7 @@ from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.edits import Applied, SetCaptionText, SetSaid
 from fox_cadence.core.fit.proposal import propose
 from fox_cadence.core.fit.solver import Status
+from fox_cadence.core.length_model import estimate_request
 from fox_cadence.core.project import Line
 from fox_cadence.core.room import likely_state, room_ticks, starts_after
 from fox_cadence.core.states import LineState
@@ -13,16 +14,21 @@ from fox_cadence.core.takes import natural_request
 from fox_cadence.core.ticks import TICKS_PER_SECOND
 from fox_cadence.core.words import words_of
 from fox_cadence.voices.catalogue import voice_for_language
+from fox_cadence.voices.lengths import plain_request
 
 USUAL_WORD_TICKS = TICKS_PER_SECOND * 35 // 100
 """A word of a voice nothing is known of: 0.35 s."""
 
 
+PATIENCE_S = 0.2
+"""How long who types waits for a length that is known; after it an expected one must do."""
+
+
 @dataclass(frozen=True, slots=True)
 class LineEstimate:
-    """Expected length (ticks) with its usual relative error, the room there is, how many more words of this
-    length fit (below 0: too many), and the state the line would have: after a fit (None while no fit is
-    possible), or, without one, in its own room alone."""
+    """Expected length (ticks) with its usual relative error (0 where it is known), the room there is, how
+    many more words of this length fit (below 0: too many), and the state the line would have: after a fit
+    (None while no fit is possible), or, without one, in its own room alone."""
 
     length_ticks: int
     error: float
@@ -38,9 +44,10 @@ def estimate_line(
     is changed."""
     project = workspace.head(project_id).project
     line = project.line(line_id)
-    request = natural_request(project, line)
-    guess = workspace.lengths.estimate(text, request.voice_id, request.pace)
     changed, _ = _edit(line, text).apply(project)
+    asked = natural_request(changed, changed.line(line_id))
+    workspace.foreseen.settle([asked], workspace.makers, PATIENCE_S)
+    guess = estimate_request(workspace.lengths, asked)
     timeline = workspace.timeline(changed)
     position = next(n for n, each in enumerate(changed.lines) if each.id == line_id)
     span = timeline.lines[position]
@@ -66,7 +73,9 @@ def estimate_words(
     line = next((each for each in project.lines if each.id == after_line_id), None)
     role = project.role(line.role_id) if line else (project.roles[0] if project.roles else None)
     voice = role.voice_id if role else voice_for_language(project.language).id
-    guess = workspace.lengths.estimate(text, voice, role.pace if role else 1.0)
+    asked = plain_request(text, voice, role.pace if role else 1.0)
+    workspace.foreseen.settle([asked], workspace.makers, PATIENCE_S)
+    guess = estimate_request(workspace.lengths, asked)
     timeline = workspace.timeline(project)
     room = 0 if project.longest_ticks is None else max(0, project.longest_ticks - timeline.total_ticks)
     count = len(words_of(text))

@@ -18,6 +18,9 @@ from fox_cadence.errors import ClashError, InputError
 from fox_cadence.jobs.runner import Unwatched, Watcher
 from fox_cadence.store.projects import Head
 
+_PATIENCE_S = 3.0
+"""How long a fit waits for lengths that are known; what is not ready then is expected."""
+
 
 @dataclass(frozen=True, slots=True)
 class Keep:
@@ -62,6 +65,7 @@ class Accepted:
 def fit(workspace: Workspace, project_id: str, keep: Keep | None = None) -> Fitted:
     """Compute a proposal. Changes nothing."""
     head = workspace.head(project_id)
+    workspace.settle_lengths(head.project, _PATIENCE_S)
     return _fitted(workspace, head, head.project, keep or Keep())
 
 

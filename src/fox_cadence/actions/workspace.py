@@ -2,7 +2,7 @@
 
 import fcntl
 import os
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from concurrent.futures import Executor, ThreadPoolExecutor
 from pathlib import Path
 from typing import IO, TYPE_CHECKING
@@ -11,7 +11,7 @@ from fox_cadence.actions.at_hand import AtHand
 from fox_cadence.core.fit.plan import Basis
 from fox_cadence.core.length_model import Estimator
 from fox_cadence.core.project import Index, Project, said_text, voice_of
-from fox_cadence.core.takes import Take
+from fox_cadence.core.takes import Take, VoicingRequest, natural_request
 from fox_cadence.core.timeline import Timeline
 from fox_cadence.core.timeline_builder import KeptSpans, build_timeline
 from fox_cadence.errors import ClashError, StorageError
@@ -21,11 +21,13 @@ from fox_cadence.store.cleaning import Cleaning
 from fox_cadence.store.database import Database
 from fox_cadence.store.deliveries import Deliveries
 from fox_cadence.store.jobs import JobStore
+from fox_cadence.store.known_lengths import KnownLengthStore
 from fox_cadence.store.length_models import LengthModels
 from fox_cadence.store.library import Library
 from fox_cadence.store.projects import Head, ProjectStore
 from fox_cadence.store.results import Results
 from fox_cadence.voices.engines import Engines
+from fox_cadence.voices.known_lengths import KnownLengths
 from fox_cadence.voices.lengths import SpokenLengths
 from fox_cadence.voices.own_voices import OwnVoices
 from fox_cadence.voices.worker_link import WORKERS
@@ -34,6 +36,13 @@ if TYPE_CHECKING:
     from fox_cadence.actions.fitting import Fitted
 
 _COMMIT_TRIES = 5
+
+
+def unvoiced_requests(project: Project, takes: Mapping[str, Take]) -> list[VoicingRequest]:
+    """What the lines of a project that have no take are to be voiced from."""
+    unvoiced = [line for line in project.lines if line.take_id not in takes]
+    index = Index(project) if unvoiced else None
+    return [natural_request(project, line, index) for line in unvoiced]
 
 
 def default_data_folder() -> Path:
@@ -64,7 +73,8 @@ class Workspace:
         self.makers: Executor = ThreadPoolExecutor(WORKERS, thread_name_prefix="making")
         self.own_voices = OwnVoices(Path(os.environ.get("FOX_CADENCE_VOICES") or folder / "voices"))
         self.own_voices.rescan()
-        self.lengths = SpokenLengths(self.engines.espeak, LengthModels(self.database))
+        self.foreseen = KnownLengths(self.engines.of, KnownLengthStore(self.database))
+        self.lengths = SpokenLengths(self.engines.espeak, LengthModels(self.database), self.foreseen)
         self.deliveries = Deliveries(self.database)
         self.access = Access(self.database)
         self.cleaning = Cleaning(self.database, self.projects, self.library, folder)
@@ -86,6 +96,7 @@ class Workspace:
     def close(self) -> None:
         self.jobs.close()
         self.makers.shutdown()
+        self.foreseen.close()
         self.engines.close()
         try:
             self.lengths.save()
@@ -122,19 +133,37 @@ class Workspace:
         """Resolve a project with its takes; lines without one are estimated."""
         takes = self.takes_of(project)
         self._prepare_estimates(project, takes)
-        return build_timeline(project, takes, estimator or self.lengths, self._spans)
+        timeline = build_timeline(project, takes, estimator or self.lengths, self._spans)
+        changed = [span.line for span in timeline.lines if span.stale and not span.foreseen]
+        if changed:
+            index = Index(project)
+            self.foreseen.want(natural_request(project, line, index) for line in changed)
+        return timeline
+
+    def foreseeing(self, timeline: Timeline) -> int:
+        """How many of a timeline's lines are still to be foreseen."""
+        index = Index(timeline.project)
+        open_lines = [
+            span.line for span in timeline.lines if not span.foreseen and (not span.take or span.stale)
+        ]
+        return self.foreseen.waiting(natural_request(timeline.project, line, index) for line in open_lines)
 
     def _prepare_estimates(self, project: Project, takes: dict[str, Take]) -> None:
         """Count the phonemes of all unvoiced lines of a voice at once: line by line it would cost ten times
         more."""
-        unvoiced = [line for line in project.lines if line.take_id not in takes]
-        index = Index(project) if unvoiced else None
+        requests = unvoiced_requests(project, takes)
+        self.foreseen.want(requests)
         texts: dict[str, list[str]] = {}
-        for line in unvoiced:
-            assert index is not None
-            texts.setdefault(voice_of(line, index), []).append(said_text(project, line, index))
+        for request in requests:
+            if self.foreseen.find(request) is None:
+                texts.setdefault(request.voice_id, []).append(request.text)
         for voice_id, said in texts.items():
             self.lengths.prepare(said, voice_id)
+
+    def settle_lengths(self, project: Project, within_s: float | None = None) -> None:
+        """Foresee all lines of a project that have no take, as many as are ready within a time."""
+        requests = unvoiced_requests(project, self.takes_of(project))
+        self.foreseen.settle(requests, self.makers, within_s)
 
     def foresee(self, before: Project, after: Project) -> None:
         """Begin to count the phonemes of words that have changed: they are wanted as soon as the change is

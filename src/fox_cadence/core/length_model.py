@@ -30,11 +30,33 @@ class Estimate:
         return self.voiced_ticks + sum(self.pauses.values())
 
 
+@dataclass(frozen=True, slots=True)
+class KnownSpeech:
+    """How a request will be said, known before its sound, without written pauses: begin and end of each word
+    and of each rest, and the end of the last sound, in ticks from the first sound."""
+
+    words: tuple[tuple[int, int], ...]
+    rests: tuple[tuple[int, int], ...]
+    end: int
+
+    def estimate(self) -> Estimate:
+        """The same as sums."""
+        pauses = {self._word_before(start): end - start for start, end in self.rests}
+        return Estimate(self.end - sum(pauses.values()), pauses, 0.0)
+
+    def _word_before(self, ticks: int) -> int:
+        return max(0, sum(begin < ticks for begin, _ in self.words) - 1)
+
+
 class Estimator(Protocol):
     """Estimates how a voice will say a text."""
 
     def estimate(self, text: str, voice_id: str, pace: float) -> Estimate:
         """Expected lengths at a pace of the voice (1 is natural)."""
+        ...
+
+    def known(self, request: VoicingRequest) -> KnownSpeech | None:
+        """How a request will be said, where that is known: the same object each time."""
         ...
 
     def version(self, voice_id: str) -> object:
@@ -79,6 +101,9 @@ class LetterEstimator:
         }
         return Estimate(max(seconds_to_ticks(voiced / pace), seconds_to_ticks(0.1)), pauses, self.ERROR)
 
+    def known(self, request: VoicingRequest) -> KnownSpeech | None:
+        return None
+
     def version(self, voice_id: str) -> object:
         return self
 
@@ -87,8 +112,11 @@ LETTERS = LetterEstimator()
 
 
 def estimate_request(estimator: Estimator, request: VoicingRequest) -> Estimate:
-    """The estimate of the voice's plain reading, with what is directed in the request: local paces, scaled
-    pauses."""
+    """What is known of a request; else the estimate of the voice's plain reading, with what is directed in
+    it: local paces, scaled pauses."""
+    known = estimator.known(request)
+    if known is not None:
+        return known.estimate()
     guess = estimator.estimate(request.text, request.voice_id, request.pace)
     if not request.touches and request.pauses == 1:
         return guess

@@ -11,6 +11,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
+from fox_cadence.core.length_model import KnownSpeech
 from fox_cadence.core.project import SpanLength
 from fox_cadence.core.takes import Take
 from fox_cadence.core.ticks import samples_to_ticks
@@ -299,6 +300,13 @@ def _rewritten(
         elif stop > start:
             rests.append((start + shift, stop + shift, False))
     return moved, rests, end + shift
+
+
+def speech_of_known(known: KnownSpeech, cut_before: Sequence[int], written: Mapping[int, int]) -> LineSpeech:
+    """How a line will be spoken of which everything is known but its sound."""
+    rests = [(start, end, False) for start, end in known.rests]
+    words, pauses, end = _rewritten(list(known.words), rests, known.end, written)
+    return speech_of(words, pauses, end, cut_before)
 
 
 def speech_of_estimate(

@@ -50,10 +50,10 @@ class LineSpan:
     """A line with its place in the piece. Times in ticks from the start of the piece.
 
     `start_ticks` and `end_ticks` are the first and last sound. `speech` is how it is spoken at natural pace
-    (estimated while it has no take of these words), `lengths` how long its spans last now. `take` is the
-    sound that plays, None while unvoiced; a stale one was made from other words, another voice or another
-    delivery. What follows from these is worked out once: most spans are the same from one timeline to the
-    next.
+    (expected while it has no take of these words; `foreseen` where that is known for sure), `lengths` how
+    long its spans last now. `take` is the sound that plays, None while unvoiced; a stale one was made from
+    other words, another voice or another delivery. What follows from these is worked out once: most spans
+    are the same from one timeline to the next.
     """
 
     line: Line
@@ -69,6 +69,7 @@ class LineSpan:
     idle_ticks: int
     take: Take | None
     stale: bool
+    foreseen: bool = False
 
     @cached_property
     def natural_ticks(self) -> int:

@@ -9,7 +9,7 @@ from fox_cadence.core.lanes import gap_ticks, order_pairs
 from fox_cadence.core.length_model import LETTERS, Estimator, estimate_request
 from fox_cadence.core.marks import sync_points, written_pauses
 from fox_cadence.core.project import Index, Line, Project, Shot, said_text
-from fox_cadence.core.speech import LineSpeech, speech_of_estimate, speech_of_take
+from fox_cadence.core.speech import LineSpeech, speech_of_estimate, speech_of_known, speech_of_take
 from fox_cadence.core.states import LineState, line_state
 from fox_cadence.core.takes import Take, natural_key, natural_request
 from fox_cadence.core.timeline import (
@@ -158,17 +158,28 @@ class _LineBuilder:
                 for each in line.caption_ids
             ],
             index.scene_texts.get(line.scene_text_id) if line.scene_text_id else None,
-            # how it is expected to be said is learnt from every take, and a guess learns with it
-            None if natural is not None else self.estimator.version(line.voice_id or role.voice_id),
+            None if natural is not None else self._basis(line),
         )  # fmt: skip
         known = self.kept.lines.get(line, inputs)
-        if known is None:
+        if known is None or (known[1].stale and self._newly_foreseen(known[1])):
             made = self._new_span(line, earliest, latest_end)
         elif known[0] == origin:
             return known[1]
         else:
             made = _moved(known[1], origin - known[0])
         return self.kept.lines.keep(line, inputs, (origin, made))[1]
+
+    def _newly_foreseen(self, span: LineSpan) -> bool:
+        """Whether more is known of a line than when it was placed."""
+        if span.foreseen or (span.take is not None and span.take.recorded):
+            return False
+        return self.estimator.known(natural_request(self.project, span.line, self.index)) is not None
+
+    def _basis(self, line: Line) -> object:
+        """What the expected length of a line without a take rests on."""
+        request = natural_request(self.project, line, self.index)
+        # a guess learns from every take of the voice
+        return self.estimator.known(request) or self.estimator.version(request.voice_id)
 
     def _new_span(self, line: Line, earliest: int, latest_end: int) -> LineSpan:
         project = self.project
@@ -177,7 +188,7 @@ class _LineBuilder:
         natural = self.takes.get(line.take_id) if line.take_id else None
         stale = natural is not None and is_stale(project, line, natural, self.index)
         known = natural if not stale or (natural and self._same_words(natural, line, said)) else None
-        speech = self._speech(line, words, known)
+        speech, foreseen = self._speech(line, words, known)
         window = window_of(project, line, self.shots, self.index.captions)
         first = project.rate.ticks(self.shots[line.first_shot_id].start_frame)
         lengths, take = speech.natural, natural
@@ -200,7 +211,7 @@ class _LineBuilder:
             length = take.length_ticks
         span = LineSpan(
             line, said, words, LineState.SITS, start, start + length, window, speech, lengths,
-            project.house.shortest_pause_ticks, 0, take, stale,
+            project.house.shortest_pause_ticks, 0, take, stale, foreseen,
         )  # fmt: skip
         state = line_state(
             voiced=natural is not None,
@@ -213,28 +224,36 @@ class _LineBuilder:
         )
         return replace(span, state=state)
 
-    def _speech(self, line: Line, words: tuple[Word, ...], take: Take | None) -> LineSpeech:
+    def _speech(self, line: Line, words: tuple[Word, ...], take: Take | None) -> tuple[LineSpeech, bool]:
+        """How a line is or will be said, and whether that is known before its sound."""
         house = self.project.house
         cut_before = [point.word for point in sync_points(line.marks)] if line.marks else []
         written = written_pauses(line.marks) if line.marks else {}
+        foreseen = False
         if take is not None and take.words:
             inputs = (tuple(cut_before), tuple(sorted(written.items())))
             speech = self.kept.spoken.get(take, inputs) or self.kept.spoken.keep(
                 take, inputs, speech_of_take(take, tuple(cut_before), written)
             )
         else:
-            guess = estimate_request(self.estimator, natural_request(self.project, line, self.index))
-            letters = [len(word.text) for word in words]
-            speech = speech_of_estimate(letters, guess.voiced_ticks, guess.pauses, written, cut_before)
+            request = natural_request(self.project, line, self.index)
+            known = self.estimator.known(request)
+            if known is not None and len(known.words) == len(words):
+                foreseen = True
+                speech = speech_of_known(known, cut_before, written)
+            else:
+                guess = estimate_request(self.estimator, request)
+                letters = [len(word.text) for word in words]
+                speech = speech_of_estimate(letters, guess.voiced_ticks, guess.pauses, written, cut_before)
         if written and house.close_written_pauses:
-            return replace(
+            speech = replace(
                 speech,
                 spans=tuple(
                     replace(span, rests=tuple(replace(rest, written=False) for rest in span.rests))
                     for span in speech.spans
                 ),
             )
-        return speech
+        return speech, foreseen
 
     def _same_words(self, take: Take, line: Line, said: str) -> bool:
         """Whether a take that is out of date was made of the same words by the same voice: only its pauses

@@ -63,9 +63,7 @@ class DurationGraph:
         NoDurationsError: there is no such tensor.
     """
 
-    def __init__(
-        self, source: str, tensor: str | None = None, noises: Mapping[str, str] = NO_NOISES
-    ) -> None:
+    def __init__(self, source: str, tensor: str | None = None, noises: Mapping[str, str] = NO_NOISES) -> None:
         # a model opens no other file
         halves = halves_of(onnx.load(source, load_external_data=False), tensor, noises)
         self._tensor = halves.tensor

@@ -74,11 +74,15 @@ def model() -> KokoroModel:
     return KokoroModel(*_cut())
 
 
-def _cut() -> tuple[bytes, bytes, bytes]:
-    whole = b"".join(
+def whole_model() -> bytes:
+    """The model as it came: ONNX."""
+    return b"".join(
         Path(str(import_module(name).__file__)).with_name("part.bin").read_bytes() for name in _PACKAGES
     )
-    halves = halves_of(onnx.load_model_from_string(whole), _STEPS, exact=_EXACT_STEPS)
+
+
+def _cut() -> tuple[bytes, bytes, bytes]:
+    halves = halves_of(onnx.load_model_from_string(whole_model()), _STEPS, exact=_EXACT_STEPS)
     rest = onnx.load_model_from_string(halves.sound)
     for name in (_PITCH, _ENERGY):
         made = onnx.helper.make_tensor_value_info(name, onnx.TensorProto.FLOAT, None)

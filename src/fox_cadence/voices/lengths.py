@@ -3,17 +3,19 @@
 import logging
 import threading
 import time
+from functools import lru_cache
 from typing import Protocol
 
 from cachetools import LRUCache
 
-from fox_cadence.core.length_model import LETTERS, Estimate, rests_of
+from fox_cadence.core.length_model import LETTERS, Estimate, KnownSpeech, rests_of
 from fox_cadence.core.phoneme_model import VoiceModel, features
-from fox_cadence.core.takes import Take
+from fox_cadence.core.takes import Take, VoicingRequest
 from fox_cadence.core.ticks import seconds_to_ticks
 from fox_cadence.core.words import words_of
 from fox_cadence.errors import EngineError
 from fox_cadence.voices.catalogue import Voice, voice_by_id
+from fox_cadence.voices.known_lengths import KnownLengths
 
 _log = logging.getLogger(__name__)
 _SAVED_EVERY_S = 5.0
@@ -38,12 +40,20 @@ class ModelStore(Protocol):
         ...
 
 
-class SpokenLengths:
-    """An estimator (core.length_model) over phonemes. Counted texts are kept, so that estimating again is
-    quick."""
+@lru_cache(maxsize=_KEPT_TEXTS)
+def plain_request(text: str, voice_id: str, pace: float) -> VoicingRequest:
+    """A text said by a voice without any direction."""
+    return VoicingRequest(text=text, voice_id=voice_id, pace=pace, pitch_semitones=0.0)
 
-    def __init__(self, phonemizer: Phonemizer, store: ModelStore) -> None:
-        self._phonemizer, self._store = phonemizer, store
+
+class SpokenLengths:
+    """An estimator (core.length_model) over phonemes, for lines that have not been foreseen. Counted texts
+    are kept, so that estimating again is quick."""
+
+    def __init__(
+        self, phonemizer: Phonemizer, store: ModelStore, foreseen: KnownLengths | None = None
+    ) -> None:
+        self._phonemizer, self._store, self.foreseen = phonemizer, store, foreseen
         self._counted: LRUCache[tuple[str, str], tuple[float, ...]] = LRUCache(_KEPT_TEXTS)
         self._models: dict[str, VoiceModel] = {}
         self._unsaved: set[str] = set()
@@ -51,7 +61,11 @@ class SpokenLengths:
         self._lock = threading.Lock()  # takes are made, and learnt from, two at a time
 
     def estimate(self, text: str, voice_id: str, pace: float) -> Estimate:
-        """By phonemes; by letters where there are no phonemes to be had."""
+        """What is known of the plain reading; else by phonemes, by letters where there are no phonemes to be
+        had."""
+        known = self.known(plain_request(text, voice_id, pace))
+        if known is not None:
+            return known.estimate()
         voice = voice_by_id(voice_id)
         if voice is None or not words_of(text):
             return LETTERS.estimate(text, voice_id, pace)
@@ -69,6 +83,9 @@ class SpokenLengths:
         whole = seconds_to_ticks(model.seconds(counted) / pace)
         voiced = max(whole - sum(pauses.values()), seconds_to_ticks(0.1))
         return Estimate(voiced, pauses, model.error)
+
+    def known(self, request: VoicingRequest) -> KnownSpeech | None:
+        return None if self.foreseen is None else self.foreseen.find(request)
 
     def version(self, voice_id: str) -> object:
         """The model of the voice: another object once something was learnt."""

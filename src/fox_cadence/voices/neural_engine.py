@@ -29,9 +29,7 @@ class NeuralEngine:
         foresees: it knows a line's lengths at a fraction of what its sound costs.
     """
 
-    def __init__(
-        self, name: str, unit_s: float = 0.0, directed: bool = False, foresees: bool = True
-    ) -> None:
+    def __init__(self, name: str, unit_s: float = 0.0, directed: bool = False, foresees: bool = True) -> None:
         self._worker = WorkerLink("fox_cadence.voices.neural_worker", name, _LIMIT_S)
         self._abilities = Abilities(directed, 0.4, 2.5, unit_s, directed)
         self._foresees = foresees

@@ -1,9 +1,10 @@
 """The process that holds neural voices. Run as a module; speaks JSON lines on stdin and stdout.
 
 A request is `{"text", "voice", "pace", "semitones", "spread", "sounds", "touches"}`; sounds are
-`[start, end, ipa]` over characters of the text, touches `[start, end, pace, semitones]`. An answer is a JSON line with the byte count of the sound that follows it (mono, 16 bit), its rate,
-and when words and phonemes begin, or `{"error"}`. With `outline` there is no sound in the answer, but the
-runs of samples in which it would be heard.
+`[start, end, ipa]` over characters of the text, touches `[start, end, pace, semitones]`. An answer is a JSON
+line with the byte count of the sound that follows it (mono, 16 bit), its rate, and when words and phonemes
+begin, or `{"error"}`. With `outline` there is no sound in the answer, but the runs of samples in which it
+would be heard.
 """
 
 import json

@@ -70,6 +70,7 @@ def create_app(workspace: Workspace, listening: Listening = Listening()) -> Fast
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         await asyncio.to_thread(resume, workspace)
+        workspace.foreseen.begin()
         tidying = asyncio.create_task(_tidy(workspace))
         yield
         tidying.cancel()

@@ -24,12 +24,12 @@ from fox_cadence.core.fit.harm import Kind
 from fox_cadence.core.fit.plan import Proposal
 from fox_cadence.core.fit.reasons import shot_use
 from fox_cadence.core.fit.weights import WEIGHTS
-from fox_cadence.core.length_model import Estimate, Estimator, rests_of
+from fox_cadence.core.length_model import Estimate, Estimator, KnownSpeech, rests_of
 from fox_cadence.core.marks import written_pauses
 from fox_cadence.core.numbers import counted
 from fox_cadence.core.script_layout import next_id
 from fox_cadence.core.shot_limits import clip_frames, overlap_frames, shot_limits_frames
-from fox_cadence.core.takes import natural_request
+from fox_cadence.core.takes import VoicingRequest, natural_request
 from fox_cadence.core.ticks import seconds_to_ticks, ticks_to_seconds
 from fox_cadence.core.timeline import Timeline
 from fox_cadence.core.words import words_of
@@ -78,6 +78,9 @@ class _Known:
 
     def estimate(self, text: str, voice_id: str, pace: float) -> Estimate:
         return self.texts.get((text, voice_id)) or self.base.estimate(text, voice_id, pace)
+
+    def known(self, request: VoicingRequest) -> KnownSpeech | None:
+        return self.base.known(request)
 
     def version(self, voice_id: str) -> object:
         return self, self.base.version(voice_id)

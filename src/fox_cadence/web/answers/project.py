@@ -104,6 +104,7 @@ def project_json(
             {"name": each.name, "delivery": each.delivery.model_dump()} for each in project.deliveries
         ],
         "shortlist": list(project.shortlist),
+        "foreseeing": workspace.foreseeing(timeline),
         "slow_voices": {voice: round(each, 1) for voice, each in workspace.slowness.items() if each > SLOW},
         "commercial": project.commercial,
         "keep_in_step": project.keep_in_step,

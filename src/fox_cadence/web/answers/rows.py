@@ -150,6 +150,7 @@ def line_row(
         "j_cut_s": None if line.longest_j_cut_ticks is None else seconds(line.longest_j_cut_ticks),
         "l_cut_s": None if line.longest_l_cut_ticks is None else seconds(line.longest_l_cut_ticks),
         "natural_s": seconds(span.natural_ticks),
+        "known": span.foreseen or (span.take is not None and not span.stale),
         "room_s": seconds(room),
         "words": [
             (at(start), at(end), text)

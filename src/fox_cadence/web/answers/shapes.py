@@ -134,6 +134,7 @@ class LineRow(LinePlace):
     j_cut_s: float | None
     l_cut_s: float | None
     natural_s: float
+    known: bool
     room_s: float
     words: list[tuple[float, float, str]]
     rests: list[RestJson]
@@ -269,6 +270,7 @@ class ProjectJson(TypedDict):
     lexicon: list[LexiconEntryJson]
     deliveries: list[SavedDeliveryJson]
     shortlist: list[str]
+    foreseeing: int
     slow_voices: dict[str, float]
     commercial: bool
     keep_in_step: bool

@@ -141,6 +141,7 @@ export interface LineRow {
   j_cut_s: number | null;
   l_cut_s: number | null;
   natural_s: number;
+  known: boolean;
   room_s: number;
   words: [number, number, string][];
   rests: RestJson[];
@@ -275,6 +276,7 @@ export interface ProjectJson {
   lexicon: LexiconEntryJson[];
   deliveries: SavedDeliveryJson[];
   shortlist: string[];
+  foreseeing: number;
   slow_voices: Record<string, number>;
   commercial: boolean;
   keep_in_step: boolean;

@@ -31,6 +31,7 @@ import { newer, placed, proposed, Told } from "./timeline.js";
 /** @typedef {import("./types.d.ts").Proposal} Proposal */
 
 /** How long a note is shown. */
+const LENGTHS_ASKED_MS = 600;
 const NOTE_MS = 10_000;
 
 /** What stands in for a timeline until the first one has come. @type {any} */
@@ -160,8 +161,26 @@ export const core = part({
     this.askTold();
     this.askTakes();
     this.keepInStep();
+    this.followLengths();
     if (this.wordsDesk === "lexicon") this.askLexicon();
     this.$nextTick(() => this.previews());
+  },
+
+  followingLengths: false,
+
+  /** Lengths that become known while the page is looked at are told as they come. */
+  async followLengths() {
+    if (this.followingLengths) return;
+    this.followingLengths = true;
+    try {
+      while (this.t.foreseeing > 0) {
+        await new Promise((later) => setTimeout(later, LENGTHS_ASKED_MS));
+        if (!this.busy) await this.refresh();
+      }
+    } catch {
+      // the next answer begins again
+    }
+    this.followingLengths = false;
   },
 
   redraw() {

@@ -159,7 +159,8 @@ export const editing = part({
       found.words_left >= 0
         ? `room for ${this.counted(found.words_left, "more word")}`
         : `${this.counted(-found.words_left, "word")} too many`;
-    return `≈${this.seconds(found.seconds)} (±${Math.round(found.error * 100)} %) of ${this.seconds(found.room_s)}, ${words}${found.state ? `: ${found.state}` : ""}`;
+    const about = found.error ? ["≈", ` (±${Math.round(found.error * 100)} %)`] : ["", ""];
+    return `${about[0]}${this.seconds(found.seconds)}${about[1]} of ${this.seconds(found.room_s)}, ${words}${found.state ? `: ${found.state}` : ""}`;
   },
 
   // fields of the desk

@@ -9,7 +9,7 @@ import { guard, html, nothing } from "../../lit.js";
 /** @typedef {import("../../types.d.ts").Role} Role */
 /** @typedef {import("./script_text.js").Content} Content */
 /** @typedef {{after: string|null, shot: string|null, shown: boolean}} Draft where a line that is being written will stand */
-/** @typedef {{seconds: number, room_s: number, words_left: number, state: string|null}} Estimate */
+/** @typedef {{seconds: number, error: number, room_s: number, words_left: number, state: string|null}} Estimate */
 /** @typedef {{kind: "heading", id: string, text: string, shot: string}} HeadingRow */
 /** @typedef {{kind: "line", line: Line, number: number, captions: Caption[]}} LineRow */
 /** @typedef {HeadingRow|LineRow|{kind: "draft"}} Row */
@@ -160,7 +160,7 @@ function lengthCell(line, typed, scale) {
   const length = typed ? typed.seconds : line.end_s - line.start_s;
   const room = typed ? typed.room_s : line.room_s;
   const state = typed ? (typed.state ?? line.state) : line.state;
-  const about = typed || line.state === "unvoiced" || line.state === "stale" ? "≈" : "";
+  const about = (typed ? typed.error > 0 : !line.known) ? "≈" : "";
   const px = (/** @type {number} */ s) => Math.round(Math.min(BAR, s * scale) * 10) / 10;
   const over = Math.max(0, length - room);
   const left = typed
@@ -209,6 +209,6 @@ export const draftRow = (role, colour, typed, first) =>
     </div>
     <span class="soft">${first ? "# before a heading, NAME: before what somebody else says" : ""}</span>
     <span class="slength"
-      ><span class="mono" role="status">${typed ? `≈${seconds(typed.seconds)}` : ""}</span></span
+      ><span class="mono" role="status">${typed ? `${typed.error > 0 ? "≈" : ""}${seconds(typed.seconds)}` : ""}</span></span
     >
   </div>`;

@@ -246,7 +246,7 @@ function wave(peaks, line, height, lean) {
 /** @param {Line} line */
 function numbers(line) {
   if (line.state === "unvoiced")
-    return `≈${seconds(line.end_s - line.start_s)} of ${seconds(line.window_end_s - line.window_start_s)}`;
+    return `${line.known ? "" : "≈"}${seconds(line.end_s - line.start_s)} of ${seconds(line.window_end_s - line.window_start_s)}`;
   if (line.spill_s > 0.0005) return `${pace(line.pace)}, ${seconds(line.spill_s)} over`;
   return `${pace(line.pace)}, ${seconds(line.idle_s)} spare`;
 }
