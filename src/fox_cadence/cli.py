@@ -17,24 +17,23 @@ from typing import Any
 
 import uvicorn
 
+from fox_cadence import cli_versions, cli_voices
 from fox_cadence.actions.bring_in import MadeProject, MediaFile, NewProject, new_project, parse_size
 from fox_cadence.actions.bundling import bring_in_bundle, write_bundle
 from fox_cadence.actions.exporting import Wanted, export
 from fox_cadence.actions.fitting import accept, fit
 from fox_cadence.actions.jobs import file_json
 from fox_cadence.actions.script_import import Choices, Source
-from fox_cadence.actions.voicing import take_for, voice_lines
+from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace, default_data_folder
+from fox_cadence.cli_answers import answer
 from fox_cadence.core.edits import EditError, SetRole
 from fox_cadence.core.fit.solver import Status
-from fox_cadence.core.takes import VoicingRequest
-from fox_cadence.core.ticks import SAMPLE_RATE_HZ, frame_rate, ticks_to_seconds
+from fox_cadence.core.ticks import frame_rate, ticks_to_seconds
 from fox_cadence.errors import FoxError, InputError
 from fox_cadence.formats.decoding import ENCODINGS
-from fox_cadence.store.library import write_safely
 from fox_cadence.store.storage_errors import describe
-from fox_cadence.voices.catalogue import all_voices, voice_by_id
-from fox_cadence.web.answers.desk import voice_json
+from fox_cadence.voices.catalogue import voice_by_id
 from fox_cadence.web.answers.proposal import proposal_in_the_piece
 from fox_cadence.web.app import Listening, create_app
 from fox_cadence.web.guard import LOOPBACK
@@ -135,13 +134,8 @@ def _parser() -> argparse.ArgumentParser:
     voice.add_argument(
         "--voice", metavar="ID", help="voice for every role, as `fox-cadence voices` lists them"
     )
-    voices = command("voices", _voices, "list the voices of this machine")
-    voices.add_argument("--language", metavar="TAG", help="only those of a language, such as en or pt-BR")
-    voices.add_argument("--natural", action="store_true", help="only natural ones")
-    audition = command("audition", _audition, "say a text in a voice, into a file")
-    audition.add_argument("text", metavar="TEXT")
-    audition.add_argument("--voice", required=True, metavar="ID", help="`voices` lists them")
-    audition.add_argument("--out", type=Path, required=True, metavar="FILE.wav")
+    cli_voices.add_commands(command)
+    cli_versions.add_commands(command)
     fitting = command("fit", _fit, "propose times; --accept keeps them")
     fitting.add_argument("project", metavar="PROJECT")
     fitting.add_argument("--accept", action="store_true", help="make the takes and keep the proposal")
@@ -166,10 +160,6 @@ def _parser() -> argparse.ArgumentParser:
     return parser
 
 
-def _answer(options: argparse.Namespace, data: Any, text: str) -> None:
-    print(json.dumps(data, ensure_ascii=False) if options.json else text, flush=True)
-
-
 def _demo(options: argparse.Namespace) -> int:
     from fox_cadence.demo.marrow_bay import ensure_demo  # it draws with a library no other command needs
 
@@ -181,7 +171,7 @@ def _demo(options: argparse.Namespace) -> int:
             )
         project = ensure_demo(workspace, _Terminal(options.json))
     if options.no_serve:
-        _answer(options, {"project": project}, f"Sample project: {project}")
+        answer(options, {"project": project}, f"Sample project: {project}")
         return 0
     return _serve(options, f"/projects/{project}")
 
@@ -213,7 +203,7 @@ def _serve(options: argparse.Namespace, path: str = "/") -> int:
         timeout_graceful_shutdown=_PATIENCE_S,
     )
     server = uvicorn.Server(config)
-    _answer(options, {"address": address}, f"Fox Cadence is at {address} (Ctrl+C stops it)")
+    answer(options, {"address": address}, f"Fox Cadence is at {address} (Ctrl+C stops it)")
     server.run(sockets=[listener])
     return 0
 
@@ -227,7 +217,7 @@ def _password(options: argparse.Namespace) -> None:
         given = sys.stdin.readline().rstrip("\n")
     with Workspace(options.data) as workspace:
         workspace.access.set_password(given)
-    _answer(options, {"set": True}, "The password is set. All who had signed in must do so again.")
+    answer(options, {"set": True}, "The password is set. All who had signed in must do so again.")
 
 
 def _list(options: argparse.Namespace) -> None:
@@ -236,7 +226,7 @@ def _list(options: argparse.Namespace) -> None:
     rows = [
         f"{item.project_id:<14} {item.seconds:7.2f} s {item.lines:4d} lines  {item.name}" for item in found
     ]
-    _answer(options, {"projects": [asdict(item) for item in found]}, "\n".join(rows) or "No project yet.")
+    answer(options, {"projects": [asdict(item) for item in found]}, "\n".join(rows) or "No project yet.")
 
 
 def _new(options: argparse.Namespace) -> None:
@@ -263,7 +253,7 @@ def _new(options: argparse.Namespace) -> None:
     with Workspace(options.data) as workspace:
         wanted = NewProject(options.name, width, height, rate, options.language)
         made = new_project(workspace, wanted, files, words, _Terminal(options.json))
-    _answer(options, *_made(made))
+    answer(options, *_made(made))
 
 
 def _voice(options: argparse.Namespace) -> int:
@@ -272,7 +262,7 @@ def _voice(options: argparse.Namespace) -> int:
         result = voice_lines(workspace, options.project, watcher=_Terminal(options.json), edits=edits)
     text = [f"{result.made} made, {result.kept} kept, {len(result.failed)} failed"]
     text += [f"  {failure.text!r}: {failure.reason}" for failure in result.failed]
-    _answer(options, asdict(result), "\n".join(text))
+    answer(options, asdict(result), "\n".join(text))
     return 1 if result.failed else 0
 
 
@@ -282,45 +272,12 @@ def _voice_for_all(workspace: Workspace, project_id: str, voice_id: str) -> list
     return [SetRole(role_id=role.id, voice_id=voice_id) for role in workspace.head(project_id).project.roles]
 
 
-def _voices(options: argparse.Namespace) -> int:
-    with Workspace(options.data):  # looks into its folder of voices
-        found = [
-            voice
-            for voice in all_voices()
-            if (options.language is None or voice.language.lower().startswith(options.language.lower()))
-            and (voice.natural or not options.natural)
-        ]
-    rows = [f"{v.id:18} {v.name:12} {v.language:7} {v.gender or '':6} {v.character}" for v in found]
-    _answer(
-        options,
-        {"voices": [voice_json(voice) for voice in found]},
-        "\n".join(rows) or "no such voice",
-    )
-    return 0
-
-
-def _audition(options: argparse.Namespace) -> int:
-    with Workspace(options.data) as workspace:
-        voice = voice_by_id(options.voice)
-        if voice is None:
-            raise InputError(
-                f"there is no voice {options.voice!r}; `fox-cadence voices` lists them", "--voice"
-            )
-        request = VoicingRequest(text=options.text, voice_id=voice.id, pace=1.0, pitch_semitones=0)
-        take, _ = take_for(workspace, request)
-        sound = workspace.library.take_sound(take.sound_hash).read_bytes()
-    write_safely(options.out, sound)
-    seconds = round((take.end_sample - take.onset_sample) / SAMPLE_RATE_HZ, 3)
-    _answer(options, {"file": str(options.out), "seconds": seconds}, f"{options.out}: {seconds:.2f} s")
-    return 0
-
-
 def _fit(options: argparse.Namespace) -> int:
     with Workspace(options.data) as workspace:
         fitted = fit(workspace, options.project)
         data = proposal_in_the_piece(fitted)
         if fitted.proposal.status is not Status.SOLVED:
-            _answer(options, data, data["reason"])
+            answer(options, data, data["reason"])
             return 1
         if options.accept:
             done = accept(workspace, fitted, _Terminal(options.json))
@@ -345,7 +302,7 @@ def _fit(options: argparse.Namespace) -> int:
     ]
     if data["outside"]:
         rows.append(data["reason"])
-    _answer(options, data, "\n".join(rows))
+    answer(options, data, "\n".join(rows))
     return 0
 
 
@@ -368,14 +325,14 @@ def _export(options: argparse.Namespace) -> int:
     ]
     rows += [f"{each.product} could not be made: {each.reason}" for each in made.failed]
     rows += [f"note: {note}" for note in made.notes]
-    _answer(options, data, "\n".join(rows))
+    answer(options, data, "\n".join(rows))
     return 1 if made.failed else 0
 
 
 def _pack(options: argparse.Namespace) -> None:
     with Workspace(options.data) as workspace:
         file = write_bundle(workspace, options.project, options.out, _Terminal(options.json))
-    _answer(options, {"file": str(file)}, str(file))
+    answer(options, {"file": str(file)}, str(file))
 
 
 def _unpack(options: argparse.Namespace) -> None:
@@ -383,7 +340,7 @@ def _unpack(options: argparse.Namespace) -> None:
         raise InputError("there is no such file", str(options.file))
     with Workspace(options.data) as workspace:
         made = bring_in_bundle(workspace, options.file, options.file.name, _Terminal(options.json))
-    _answer(options, *_made(made))
+    answer(options, *_made(made))
 
 
 def _made(made: MadeProject) -> tuple[dict[str, Any], str]:
@@ -400,7 +357,7 @@ def _measure(options: argparse.Namespace) -> int:
 
     with Workspace(options.data) as workspace:
         report = measure_video(workspace, options.video, options.against, _Terminal(options.json))
-    _answer(options, report.as_json(), report.as_text())
+    answer(options, report.as_json(), report.as_text())
     return 0 if report.in_sync else NOT_AS_PLANNED
 
 

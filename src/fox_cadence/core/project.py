@@ -14,6 +14,7 @@ from fox_cadence.core.lexicon import Lexicon, LexiconEntry
 from fox_cadence.core.marks import Mark, SyncPoint
 from fox_cadence.core.ticks import FrameRate, seconds_to_ticks
 from fox_cadence.core.value import Value
+from fox_cadence.core.version_of import VersionOf
 
 GiveWay = Literal["picture", "voice", "halfway"]
 """Who stays as it is: the picture leads, the voice leads, or both meet halfway."""
@@ -288,6 +289,7 @@ class Project(Value):
     commercial: bool = False
     keep_in_step: bool = False
     character_budget: int | None = None
+    version_of: VersionOf | None = None
 
     def shot(self, shot_id: str) -> Shot:
         """Raises NotInProjectError."""

@@ -29,6 +29,13 @@ def words_of(text: str) -> tuple[Word, ...]:
     )
 
 
+def pieces_of(text: str) -> list[str]:
+    """A text in pieces between which it may be divided, each with the space after it; together they are the
+    text."""
+    starts = [0, *(word.start for word in words_of(text)[1:]), len(text)]
+    return [text[a:b] for a, b in itertools.pairwise(starts) if b > a]
+
+
 SIGNS = ".,;:!?…–—\"'“”‘’()[]«»¿¡。、，！？؟،।"
 """Punctuation that is no part of a word."""
 

@@ -46,7 +46,7 @@ class Table:
 
 def look(text: str) -> Table:
     """What columns a table has. Raises InputError when it has none."""
-    rows = _rows(text)
+    rows = rows_of(text)
     names = rows[0]
     lowered = [name.strip().lower() for name in names]
     found = {
@@ -67,7 +67,7 @@ def look(text: str) -> Table:
 
 def read(text: str, columns: Columns | None = None) -> ReadResult:
     """Rows as cues; without `columns`, those the table seems to have."""
-    rows = _rows(text)
+    rows = rows_of(text)
     chosen = columns or look(text).guess
     found = ScriptCues()
     heading = ""
@@ -99,7 +99,8 @@ def read(text: str, columns: Columns | None = None) -> ReadResult:
     return ReadResult(result.cues, (*problems, *result.problems))
 
 
-def _rows(text: str) -> list[tuple[str, ...]]:
+def rows_of(text: str) -> list[tuple[str, ...]]:
+    """The rows of a table that are not empty. Raises InputError: there are none, or too many."""
     lines = text.lstrip("\n")
     if not lines.strip():
         raise InputError("the table is empty")

@@ -31,15 +31,23 @@ def read(data: bytes) -> ReadResult:
     Raises:
         InputError: it is no DOCX, or would unpack to more than a text can be.
     """
-    _check_archive(data)
+    document = opened(data)
     try:
-        document = docx.Document(io.BytesIO(data))
         found = ScriptCues()
         for number, block in enumerate(document.iter_inner_content(), 1):
             _block(block, number, found)
     except _DAMAGED as error:
         raise InputError("it is damaged, or no document that can be read") from error
     return found.result()
+
+
+def opened(data: bytes) -> Any:
+    """A document, after its archive was checked. Raises InputError."""
+    _check_archive(data)
+    try:
+        return docx.Document(io.BytesIO(data))
+    except _DAMAGED as error:
+        raise InputError("it is damaged, or no document that can be read") from error
 
 
 def _check_archive(data: bytes) -> None:

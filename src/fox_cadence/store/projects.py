@@ -38,7 +38,7 @@ class Head:
 class ListedProject:
     """A project on the list. `series` is the group it was put into, '' for none; `picture` the clip of its
     first shot and where in it that begins (ticks), `colour` what is shown without one. `deleted_at` is None
-    for one that is there."""
+    for one that is there, `version_of` for one that is no version of another."""
 
     project_id: str
     revision: int
@@ -52,6 +52,7 @@ class ListedProject:
     seconds: float
     lines: int
     deleted_at: str | None = None
+    version_of: str | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -384,4 +385,5 @@ def _listed(row: sqlite3.Row, project: Project) -> ListedProject:
         float(frames / project.rate.fraction),
         len(project.lines),
         row["deleted_at"],
+        project.version_of.project_id if project.version_of else None,
     )

@@ -35,6 +35,7 @@ from fox_cadence.web import (
     script_import,
     takes,
     undo,
+    versions,
 )
 from fox_cadence.web.answers.answer import Answers
 from fox_cadence.web.compression import Compression
@@ -99,6 +100,7 @@ def create_app(workspace: Workspace, listening: Listening = Listening()) -> Fast
         media,
         exports,
         projects,
+        versions,
         access,
     ):
         app.include_router(module.router)

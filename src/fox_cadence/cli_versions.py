@@ -1,0 +1,63 @@
+"""Commands about versions: the same piece in another language."""
+
+import argparse
+from pathlib import Path
+
+from fox_cadence.actions.versions import make_version, put_file
+from fox_cadence.actions.workspace import Workspace
+from fox_cadence.cli_answers import Command, answer
+from fox_cadence.errors import InputError
+from fox_cadence.web.answers.versions import versions_json
+
+
+def add_commands(command: Command) -> None:
+    """Add `version` and `versions`."""
+    version = command("version", _version, "begin a version of a piece in another language, or give it words")
+    version.add_argument("project", metavar="PROJECT")
+    version.add_argument("--language", metavar="TAG", help="begin one in this language, such as es or pt-BR")
+    version.add_argument(
+        "--words", type=Path, metavar="FILE", help="CSV or DOCX with two columns, XLIFF, SRT, WebVTT or text"
+    )
+    version.add_argument("--name", default="", metavar="NAME", help="name of the version")
+    version.add_argument(
+        "--cuts", choices=("own", "first"), default="own", help="its own, or held as in the first"
+    )
+    versions = command("versions", _versions, "list the versions of a piece with their standing")
+    versions.add_argument("project", metavar="PROJECT")
+
+
+def _version(options: argparse.Namespace) -> int:
+    words = None
+    if options.words is not None:
+        try:
+            words = (options.words.name, options.words.read_bytes())
+        except OSError as error:
+            raise InputError(error.strerror or "it can't be read", str(options.words)) from error
+    with Workspace(options.data) as workspace:
+        if options.language is not None:
+            made = make_version(
+                workspace, options.project, options.language, words, options.name, options.cuts
+            )
+            version, placed, without, remarks = made.project_id, made.placed, made.without, made.remarks
+        elif words is not None:
+            matched = put_file(workspace, options.project, *words)
+            version, placed, without = options.project, len(matched.words), matched.without
+            remarks = matched.remarks
+        else:
+            raise InputError("give a language to begin a version, or words for one there is", "--language")
+    data = {"project": version, "placed": placed, "without": without, "remarks": list(remarks)}
+    rows = [f"Project {version}: {placed} with words, {without} without", *(f"  {each}" for each in remarks)]
+    answer(options, data, "\n".join(rows))
+    return 0
+
+
+def _versions(options: argparse.Namespace) -> int:
+    with Workspace(options.data) as workspace:
+        found = versions_json(workspace, options.project)
+    rows = [
+        f"{each['id']:<14} {each['language']:<12} {each['seconds']:7.2f} s  "
+        f"{each['done']} of {each['total']} translated, {each['fits']}  {each['name']}"
+        for each in found["versions"]
+    ]
+    answer(options, found, "\n".join(rows))
+    return 0

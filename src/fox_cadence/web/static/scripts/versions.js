@@ -1,0 +1,166 @@
+// All versions of a piece side by side: begun, written, brought up to the first.
+
+import { get, post, postForm } from "./api.js";
+import { clock, counted, seconds } from "./format.js";
+
+/**
+ * @typedef {{id: string, name: string, language: string, tag: string, voices: string[], seconds: number, open: string,
+ *   fits: string, done: number, total: number, out_of_date: number, cuts: string, cuts_moved_s: number,
+ *   behind: boolean, foreseeing: number}} Version
+ * @typedef {{text: string, unit: string, before: string, seconds: number|null, state: string, how: string, known: boolean}} Cell
+ * @typedef {{id: string, kind: string, role: string, cells: Cell[]}} Unit
+ * @typedef {{versions: Version[], units: Unit[]}} Versions
+ */
+
+const LENGTHS_ASKED_MS = 700;
+
+export function versions() {
+  return {
+    message: "",
+    messageKind: "",
+    /** @type {string[]} */
+    remarks: [],
+    busy: false,
+    /** @type {Version[]} */
+    all: [],
+    /** @type {Unit[]} */
+    units: [],
+    kinds: ["csv", "docx", "xlf"],
+    waiting: false,
+
+    get project() {
+      return /** @type {HTMLElement} */ (document.querySelector("[data-project]")).dataset.project ?? "";
+    },
+
+    async init() {
+      await this.asked(() => get(`/api/projects/${this.project}/versions`));
+    },
+
+    /** @param {Versions} found */
+    show(found) {
+      this.all = found.versions;
+      this.units = found.units;
+      if (found.versions.some((each) => each.foreseeing)) this.again();
+    },
+
+    /** Lengths that become known later are told as they come. */
+    again() {
+      if (this.waiting) return;
+      this.waiting = true;
+      setTimeout(async () => {
+        this.waiting = false;
+        const typing = document.activeElement instanceof HTMLTextAreaElement;
+        if (typing) this.again();
+        else await this.asked(() => get(`/api/projects/${this.project}/versions`));
+      }, LENGTHS_ASKED_MS);
+    },
+
+    /** @param {() => Promise<any>} question @returns {Promise<any>} */
+    async asked(question) {
+      this.busy = true;
+      try {
+        const found = await question();
+        this.show(found.versions && !Array.isArray(found.versions) ? found.versions : found);
+        return found;
+      } catch (error) {
+        this.message = error instanceof Error ? error.message : String(error);
+        this.messageKind = "error";
+        return null;
+      } finally {
+        this.busy = false;
+      }
+    },
+
+    /** @param {any} found @param {string} what */
+    tell(found, what) {
+      if (!found) return;
+      this.messageKind = "";
+      this.remarks = found.remarks ?? [];
+      const without = found.without ? `, ${counted(found.without, "line")} without words yet` : "";
+      this.message = `${what}: ${counted(found.placed, "line")} with words${without}.`;
+    },
+
+    /** @param {SubmitEvent} event */
+    async begin(event) {
+      const form = /** @type {HTMLFormElement} */ (event.target);
+      const found = await this.asked(() =>
+        postForm(`/api/projects/${this.project}/versions`, new FormData(form)),
+      );
+      this.tell(found, "The version is begun");
+      if (found) form.reset();
+    },
+
+    /** @param {Event} event @param {Version} item */
+    async fromFile(event, item) {
+      const field = /** @type {HTMLInputElement} */ (event.target);
+      const file = field.files?.[0];
+      if (!file) return;
+      const form = new FormData();
+      form.append("file", file, file.name);
+      field.value = "";
+      const found = await this.asked(() => postForm(`/api/projects/${item.id}/version-file`, form));
+      this.tell(found, item.language);
+    },
+
+    /** @param {Event} event @param {Unit} unit @param {number} place */
+    async write(event, unit, place) {
+      const text = /** @type {HTMLTextAreaElement} */ (event.target).value;
+      const words = { [unit.id]: text };
+      await this.asked(() => post(`/api/projects/${this.all[place].id}/version-words`, { words }));
+    },
+
+    /** @param {Unit} unit @param {number} place */
+    async right(unit, place) {
+      const body = { unit_ids: [unit.id] };
+      await this.asked(() => post(`/api/projects/${this.all[place].id}/version-right`, body));
+    },
+
+    /** @param {Version} item */
+    async catchUp(item) {
+      if (await this.asked(() => post(`/api/projects/${item.id}/version-picture`)))
+        this.message = `${item.language} has the picture, the music and the lines of the first again.`;
+    },
+
+    /** @param {Version} item @param {string} kind */
+    fileOf: (item, kind) => `/api/projects/${item.id}/words-to-translate.${kind}`,
+    /** @param {Version} item @param {number} place */
+    wordsText: (item, place) => (place ? `${item.done} of ${item.total} translated` : ""),
+    /** @param {Version} item */
+    outOfDateText: (item) => `${item.out_of_date} out of date`,
+    /** @param {Version} item */
+    lengthText: (item) => clock(item.seconds),
+    /** @param {Version} item @param {number} place */
+    cutsText: (item, place) =>
+      place === 0
+        ? ""
+        : item.cuts === "first"
+          ? "as in the first"
+          : item.cuts_moved_s >= 0.001
+            ? `shots up to ${seconds(item.cuts_moved_s)} longer or shorter`
+            : "as in the first so far",
+    /** @param {Cell} cell @param {number} place */
+    cellClass: (cell, place) =>
+      `${place ? "" : "versions-first"} ${cell.unit === "out of date" ? "versions-old" : ""}`,
+    /** @param {Cell} cell */
+    howText: (cell) =>
+      cell.seconds === null
+        ? ""
+        : `${cell.known ? "" : "≈"}${seconds(cell.seconds)}, ${cell.state}${cell.how ? `, ${cell.how}` : ""}`,
+    /** @param {Cell} cell */
+    unitText: (cell) =>
+      cell.unit === "as in the first"
+        ? "not translated yet"
+        : cell.unit === "not here yet" || cell.unit === "only here"
+          ? cell.unit
+          : "",
+    /** @param {number} place */
+    lineNumber(place) {
+      return String(this.units.slice(0, place + 1).filter((unit) => unit.kind === "line").length);
+    },
+    /** @param {Unit} unit @param {number} number @param {number} place */
+    label(unit, number, place) {
+      const what = unit.kind === "heading" ? "Heading" : `Line ${this.lineNumber(number)}`;
+      return `${what}, ${this.all[place].language}`;
+    },
+  };
+}
