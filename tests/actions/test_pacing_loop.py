@@ -5,7 +5,7 @@ import pytest
 from fox_cadence.actions import pacing_loop
 from fox_cadence.actions.editing import make_edits
 from fox_cadence.actions.fitting import accept, fit, preview
-from fox_cadence.actions.voicing import paced_take, voice_lines
+from fox_cadence.actions.voicing import paced_takes, voice_lines
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.edits import CutCaption, SetLock
 from fox_cadence.core.ticks import seconds_to_ticks
@@ -22,17 +22,19 @@ def unlocked(workspace: Workspace) -> int:
 def test_a_voice_that_speaks_too_slowly_is_fitted_as_it_speaks(
     demo: Workspace, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    real = paced_take
+    real = paced_takes
     asked: list[str] = []
 
-    def slow(workspace, project, span, lengths):  # type: ignore[no-untyped-def]
-        asked.append(span.line.id)
-        if span.line.id == "l4":
-            lengths = [part.changed(voiced_ticks=part.voiced_ticks * 104 // 100) for part in lengths]
-        return real(workspace, project, span, tuple(lengths))
+    def slow(workspace, project, wanted, watch):  # type: ignore[no-untyped-def]
+        slower = []
+        for span, lengths in wanted:
+            asked.append(span.line.id)
+            longer = [part.changed(voiced_ticks=part.voiced_ticks * 104 // 100) for part in lengths]
+            slower.append((span, tuple(longer) if span.line.id == "l4" else lengths))
+        return real(workspace, project, slower, watch)
 
     unlocked(demo)
-    monkeypatch.setattr(pacing_loop, "paced_take", slow)
+    monkeypatch.setattr(pacing_loop, "paced_takes", slow)
     made = preview(demo, fit(demo, BAY))
     assert made.rounds > 1
     assert asked.count("l4") >= 1
@@ -45,16 +47,15 @@ def test_a_voice_that_speaks_too_slowly_is_fitted_as_it_speaks(
 def test_a_line_that_fails_is_named_and_the_others_are_made(
     demo: Workspace, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    real = paced_take
+    real = paced_takes
 
-    def lost(workspace, project, span, lengths):  # type: ignore[no-untyped-def]
-        if span.line.id == "l4":
-            raise EngineError("lost its voice")
-        return real(workspace, project, span, lengths)
+    def lost(workspace, project, wanted, watch):  # type: ignore[no-untyped-def]
+        yield "l4", EngineError("lost its voice")
+        yield from real(workspace, project, [each for each in wanted if each[0].line.id != "l4"], watch)
 
     unlocked(demo)
     before = next(line for line in demo.head(BAY).project.lines if line.id == "l4")
-    monkeypatch.setattr(pacing_loop, "paced_take", lost)
+    monkeypatch.setattr(pacing_loop, "paced_takes", lost)
     result = accept(demo, fit(demo, BAY))
     assert result.failed == (("l4", "lost its voice"),)
     assert "l4" not in {line.line_id for line in result.lines}

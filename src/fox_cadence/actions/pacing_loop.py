@@ -4,7 +4,7 @@ agree."""
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from fox_cadence.actions.voicing import paced_take
+from fox_cadence.actions.voicing import paced_takes
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.fit.plan import LinePlan, Proposal, planned_words, project_with_shots
 from fox_cadence.core.fit.proposal import apply_proposal, propose_for
@@ -74,13 +74,12 @@ def realise(
         todo = [
             plan for plan in proposal.lines if _needs_take(spans[plan.line_id], plan, held, takes, failed)
         ]
-        for done, plan in enumerate(todo):
-            watch.report(done, len(todo), f"Line at pace {plan.pace:.2f}")
-            try:
-                takes[plan.line_id] = paced_take(workspace, project, spans[plan.line_id], plan.lengths)
-                rounds_of[plan.line_id] = number
-            except EngineError as error:
-                failed[plan.line_id] = str(error)
+        wanted = [(spans[plan.line_id], plan.lengths) for plan in todo]
+        for line_id, found in paced_takes(workspace, project, wanted, watch):
+            if isinstance(found, EngineError):
+                failed[line_id] = str(found)
+            else:
+                takes[line_id], rounds_of[line_id] = found, number
         watch.report(len(todo), len(todo))
         off = {plan.line_id: takes[plan.line_id] for plan in proposal.lines if _misses(plan, takes)}
         if not off or number == MOST_ROUNDS:

@@ -210,10 +210,41 @@ def keep_takes(
 
 
 def paced_take(workspace: Workspace, project: Project, span: LineSpan, lengths: Sequence[SpanLength]) -> Take:
-    """The take of a line made to last just what a fit has planned for each of its spans."""
-    request = natural_request(project, span.line)
+    """The take of a line made to last just what a fit has planned for each of its spans.
+
+    Raises:
+        EngineError: its voice failed.
+    """
+    ((_, found),) = paced_takes(workspace, project, [(span, lengths)], Unwatched())
+    if isinstance(found, EngineError):
+        raise found
+    return found
+
+
+def paced_takes(
+    workspace: Workspace,
+    project: Project,
+    wanted: Sequence[tuple[LineSpan, Sequence[SpanLength]]],
+    watch: Watcher,
+) -> Iterator[tuple[str, Take | EngineError]]:
+    """The takes of lines made to last just what a fit has planned for each of their spans, two at a time: the
+    id of each line and its take, or why there is none, as they are ready."""
+    asked: dict[str, tuple[VoicingRequest, list[Line]]] = {}
+    for span, lengths in wanted:
+        targets = _targets(span, lengths)
+        if span.take is not None and not span.stale and span.take.recorded:
+            yield span.line.id, _recorded_paced(workspace, project, span, targets)
+            continue
+        request = natural_request(project, span.line).changed(targets=targets)
+        asked.setdefault(request.key, (request, []))[1].append(span.line)
+    for lines, found in _all_takes(workspace, list(asked.values()), watch):
+        for line in lines:
+            yield line.id, found if isinstance(found, EngineError) else found[0]
+
+
+def _targets(span: LineSpan, lengths: Sequence[SpanLength]) -> tuple[SpanTarget, ...]:
     shortest = ticks_to_samples(span.shortest_pause_ticks)
-    targets = tuple(
+    return tuple(
         SpanTarget(
             end_word=part.end_word,
             voiced_samples=ticks_to_samples(length.voiced_ticks),
@@ -225,11 +256,6 @@ def paced_take(workspace: Workspace, project: Project, span: LineSpan, lengths: 
         )
         for part, length in zip(span.speech.spans, lengths, strict=True)
     )
-    natural = span.take if span.take is not None and not span.stale else None
-    if natural is not None and natural.recorded:
-        return _recorded_paced(workspace, project, span, targets)
-    take, _ = take_for(workspace, request.changed(targets=targets))
-    return take
 
 
 def _recorded_paced(

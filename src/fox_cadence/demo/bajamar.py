@@ -2,6 +2,8 @@
 
 from fox_cadence.core.lexicon import LexiconEntry
 from fox_cadence.core.project import Project, Role
+from fox_cadence.core.version_of import Counterpart, VersionOf
+from fox_cadence.core.versions import units
 
 SPANISH_ID = "bajamar"
 
@@ -20,17 +22,19 @@ _SAID = {
 """What is said, by the number of the caption or scene text in the first sample."""
 
 
-def in_spanish(project: Project) -> Project:
-    """The project with its words, its cast and its lexicon in Spanish; nothing is voiced."""
+def in_spanish(project: Project, first_id: str) -> Project:
+    """A version of the project with its words, its cast and its lexicon in Spanish; nothing is voiced."""
+    stood = tuple(Counterpart(unit_id=unit.id, words=unit.text) for unit in units(project))
     return project.changed(
+        version_of=VersionOf(project_id=first_id, counterparts=stood),
         name="Bajamar en Marrow Bay",
         language="es",
         give_way="halfway",
         captions=tuple(caption.changed(text=_SAID[caption.id[1:]]) for caption in project.captions),
         scene_texts=tuple(text.changed(text=_SAID[text.id[1:]]) for text in project.scene_texts),
         roles=(
-            Role(id="r1", name="narradora", voice_id="ines", pace=0.95, colour=0),
-            Role(id="r2", name="lapa", voice_id="bruno", pace=0.92, colour=1),
+            Role(id="r1", name="narradora", voice_id="es-alba", colour=0),
+            Role(id="r2", name="lapa", voice_id="es-dario", colour=1),
         ),
         lexicon=(
             LexiconEntry(id="x1", language="es", written="Marrow", spelled="márou"),

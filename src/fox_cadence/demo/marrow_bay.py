@@ -165,7 +165,7 @@ def _build(workspace: Workspace, watch: Watcher, size: tuple[int, int]) -> None:
 def _in_spanish(workspace: Workspace, project: Project) -> None:
     """The same piece told anew in Spanish, voiced and fitted; its lexicon says how the bay's own name
     sounds."""
-    workspace.projects.create(in_spanish(project), "Sample made", SPANISH_ID)
+    workspace.projects.create(in_spanish(project, PROJECT_ID), "Sample made", SPANISH_ID)
     voice_lines(workspace, SPANISH_ID)
     accept(workspace, fit(workspace, SPANISH_ID))
 

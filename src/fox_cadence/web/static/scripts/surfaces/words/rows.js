@@ -209,6 +209,8 @@ export const draftRow = (role, colour, typed, first) =>
     </div>
     <span class="soft">${first ? "# before a heading, NAME: before what somebody else says" : ""}</span>
     <span class="slength"
-      ><span class="mono" role="status">${typed ? `${typed.error > 0 ? "≈" : ""}${seconds(typed.seconds)}` : ""}</span></span
+      ><span class="mono" role="status"
+        >${typed ? `${typed.error > 0 ? "≈" : ""}${seconds(typed.seconds)}` : ""}</span
+      ></span
     >
   </div>`;
