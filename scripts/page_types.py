@@ -11,7 +11,7 @@ from dataclasses import is_dataclass
 from pathlib import Path
 from typing import Any, Literal, NotRequired, Union, get_args, get_origin, get_type_hints, is_typeddict
 
-from fox_cadence.web.answers import shapes
+from fox_cadence.web.answers import shapes, versions
 
 TARGET = Path(shapes.__file__).parents[1] / "static" / "scripts" / "answers.d.ts"
 _PLAIN: dict[Any, str] = {
@@ -62,10 +62,12 @@ def text() -> str:
     """The whole file."""
     found = [
         shape
-        for shape in vars(shapes).values()
-        if (is_typeddict(shape) and shape.__module__ == shapes.__name__) or is_dataclass(shape)
+        for module in (shapes, versions)
+        for shape in vars(module).values()
+        if (is_typeddict(shape) and shape.__module__ == module.__name__)
+        or (module is shapes and is_dataclass(shape))
     ]
-    head = "// Made by scripts/page_types.py from web/answers/shapes.py: change that, not this."
+    head = "// Made by scripts/page_types.py from the shapes in web/answers: change those, not this."
     return "\n".join([head, *(line for shape in found for line in ["", *interface(shape)]), ""])
 
 

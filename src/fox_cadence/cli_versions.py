@@ -3,10 +3,12 @@
 import argparse
 from pathlib import Path
 
-from fox_cadence.actions.versions import make_version, put_file
+from fox_cadence.actions.versions import make_version, put_file, words_to_translate
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.cli_answers import Command, answer
 from fox_cadence.errors import InputError
+from fox_cadence.formats.translation import WRITERS
+from fox_cadence.store.library import write_safely
 from fox_cadence.web.answers.versions import versions_json
 
 
@@ -18,6 +20,9 @@ def add_commands(command: Command) -> None:
     version.add_argument(
         "--words", type=Path, metavar="FILE", help="CSV or DOCX with two columns, XLIFF, SRT, WebVTT or text"
     )
+    version.add_argument(
+        "--to-translate", type=Path, metavar="FILE", help="write the words for a translator: CSV, DOCX or XLF"
+    )
     version.add_argument("--name", default="", metavar="NAME", help="name of the version")
     version.add_argument(
         "--cuts", choices=("own", "first"), default="own", help="its own, or held as in the first"
@@ -27,6 +32,8 @@ def add_commands(command: Command) -> None:
 
 
 def _version(options: argparse.Namespace) -> int:
+    if options.to_translate is not None:
+        return _to_translate(options)
     words = None
     if options.words is not None:
         try:
@@ -48,6 +55,17 @@ def _version(options: argparse.Namespace) -> int:
     data = {"project": version, "placed": placed, "without": without, "remarks": list(remarks)}
     rows = [f"Project {version}: {placed} with words, {without} without", *(f"  {each}" for each in remarks)]
     answer(options, data, "\n".join(rows))
+    return 0
+
+
+def _to_translate(options: argparse.Namespace) -> int:
+    kind = options.to_translate.suffix.lower().removeprefix(".").replace("xliff", "xlf")
+    if kind not in WRITERS:
+        raise InputError("it can be written as .csv, .docx or .xlf", str(options.to_translate))
+    with Workspace(options.data) as workspace:
+        made = words_to_translate(workspace, options.project, kind, options.language or "")
+    write_safely(options.to_translate, made)
+    answer(options, {"file": str(options.to_translate)}, f"{options.to_translate}: words to translate")
     return 0
 
 

@@ -62,6 +62,7 @@ class _IntoScratch(MultiPartParser):
         part = self._current_part
         if part.file is not None:
             made = _Arriving(self._folder)
+            part.file.file.close()
             self._files_to_close_on_error.append(made)  # type: ignore[arg-type]
             part.file.file = made  # type: ignore[assignment]
 

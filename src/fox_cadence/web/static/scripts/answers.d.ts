@@ -1,4 +1,4 @@
-// Made by scripts/page_types.py from web/answers/shapes.py: change that, not this.
+// Made by scripts/page_types.py from the shapes in web/answers: change those, not this.
 
 /** Lines of a part of the piece by what they want: `open_ids` are those unvoiced or stale, in order. `failed` are open lines whose last try failed; `recorded` are lines that play a recorded take; `spoken_before` are recorded ones whose words have changed since, which a voice takes over only where it is asked to. */
 export interface Coverage {
@@ -419,4 +419,48 @@ export interface DrawingJson {
   stroke: string | null;
   stroke_width: number;
   missing: string[];
+}
+
+/** A version, or the first, as a row of the table of all. */
+export interface VersionJson {
+  id: string;
+  name: string;
+  language: string;
+  tag: string;
+  voices: string[];
+  seconds: number;
+  open: string;
+  fits: string;
+  done: number;
+  total: number;
+  out_of_date: number;
+  cuts: string;
+  cuts_moved_s: number;
+  behind: boolean;
+  foreseeing: number;
+}
+
+/** A unit in one version. `how` says how its line stands: its length and what gave way. */
+export interface CellJson {
+  text: string;
+  unit: string;
+  before: string;
+  seconds: number | null;
+  state: string;
+  how: string;
+  known: boolean;
+}
+
+/** A unit of the piece with its cells, the first's before the versions'. */
+export interface UnitJson {
+  id: string;
+  kind: string;
+  role: string;
+  cells: CellJson[];
+}
+
+/** All versions of a piece. */
+export interface VersionsJson {
+  versions: VersionJson[];
+  units: UnitJson[];
 }

@@ -4,12 +4,10 @@ import { get, post, postForm } from "./api.js";
 import { clock, counted, seconds } from "./format.js";
 
 /**
- * @typedef {{id: string, name: string, language: string, tag: string, voices: string[], seconds: number, open: string,
- *   fits: string, done: number, total: number, out_of_date: number, cuts: string, cuts_moved_s: number,
- *   behind: boolean, foreseeing: number}} Version
- * @typedef {{text: string, unit: string, before: string, seconds: number|null, state: string, how: string, known: boolean}} Cell
- * @typedef {{id: string, kind: string, role: string, cells: Cell[]}} Unit
- * @typedef {{versions: Version[], units: Unit[]}} Versions
+ * @typedef {import("./answers").VersionJson} Version
+ * @typedef {import("./answers").CellJson} Cell
+ * @typedef {import("./answers").UnitJson} Unit
+ * @typedef {import("./answers").VersionsJson} Versions
  */
 
 const LENGTHS_ASKED_MS = 700;
