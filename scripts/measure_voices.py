@@ -27,6 +27,8 @@ MORE = {
     "fr": ("Ce qu'elle oublie, elle le garde dans des mares.", "Une étoile de mer se retourne lentement."),
     "it": ("Quello che dimentica, lo conserva nelle pozze.", "Una stella marina si raddrizza piano."),
     "hi": ("जो वह भूल जाता है, उसे तालाबों में रखता है।", "समुद्र फिर लौट आता है।"),
+    "ja": ("忘れたものを、潮だまりにしまう。", "ヒトデは裏返されると、ゆっくり起き上がる。"),
+    "cmn": ("它忘记的，就留在潮池里。", "把海星翻过来，它会慢慢翻正。"),
     "pt": ("O que esquece, guarda em poças.", "Uma estrela do mar se endireita devagar."),
 }
 _FAR = 0.15

@@ -2,7 +2,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from fox_cadence.core.lettering import STYLES, CaptionStyle, break_lines, letter, lit_schedule
+from fox_cadence.core.lettering import (
+    STYLES,
+    CaptionStyle,
+    break_lines,
+    drawn_words,
+    letter,
+    lit_schedule,
+)
 from fox_cadence.media.fonts import caption_face
 
 FRAMES = [(1080, 1920), (1920, 1080), (720, 720)]
@@ -12,7 +19,7 @@ texts = st.lists(st.text("abcdefgiklmnoprstuéñßW", min_size=1, max_size=12), 
 @given(texts, st.floats(200, 1200))
 def test_lines_hold_all_words_in_order_within_the_width(words: list[str], width: float) -> None:
     face = caption_face()
-    lines = break_lines(words, face, 60, width)
+    lines = break_lines([f"{word} " for word in words], face, 60, width)
     assert [index for line in lines for index in line] == list(range(len(words)))
     for line in lines:
         assert len(line) == 1 or face.width(" ".join(words[i] for i in line)) * 60 <= width + 0.01
@@ -24,7 +31,7 @@ def test_lines_are_as_few_as_fit_and_balanced(words: list[str]) -> None:
     squares."""
     face = caption_face()
     width = 700.0
-    lines = break_lines(words, face, 60, width)
+    lines = break_lines([f"{word} " for word in words], face, 60, width)
     greedy = 1
     used = ""
     for word in words:
@@ -39,7 +46,7 @@ def test_lines_are_as_few_as_fit_and_balanced(words: list[str]) -> None:
 def test_two_lines_are_of_like_length() -> None:
     face = caption_face()
     words = ["Turn", "a", "starfish", "over", "and", "it", "rights", "itself"]
-    lines = break_lines(words, face, 67, 885)
+    lines = break_lines([f"{word} " for word in words], face, 67, 885)
     widths = [face.width(" ".join(words[i] for i in line)) for line in lines]
     assert len(widths) == 2
     assert min(widths) / max(widths) > 0.8
@@ -81,3 +88,11 @@ def test_each_word_is_lit_from_the_frame_it_is_said() -> None:
     assert lit_schedule(3, [10, 14, 20], 8, 30) == ((8, None), (10, 0), (14, 1), (20, 2))
     assert lit_schedule(2, [4, 9], 8, 30) == ((8, 0), (9, 1))
     assert lit_schedule(3, [10, 14], 8, 30) == ((8, None),)
+
+
+def test_words_without_spaces_between_are_set_next_to_one_another() -> None:
+    text = "海は、マロウ湾から引いていく。"
+    assert "".join(drawn_words(text)) == text
+    assert len(drawn_words(text)) == 3
+    drawing = letter(text, STYLES[0], caption_face(), 1080, 1920)
+    assert "".join(drawing.lines) == text

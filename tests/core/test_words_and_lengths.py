@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 from fox_cadence.core.length_model import LETTERS, rests_of
 from fox_cadence.core.phoneme_model import FEATURES, VoiceModel, features
 from fox_cadence.core.script_layout import split_long_text
-from fox_cadence.core.words import share_words, words_of
+from fox_cadence.core.words import pieces_of, share_words, words_of
 
 
 @given(st.text(max_size=200))
@@ -87,3 +87,33 @@ def test_phonemes_are_counted_by_their_kind() -> None:
     assert counted["long vowel"] == 1
     assert counted["stress"] == 3
     assert counted["clause pause"] == 1
+
+
+UNSPACED = {
+    "海は、マロウ湾から引いていく。": ["海は、", "マロウ湾から", "引いていく。"],
+    "「潮」が満ちる！": ["「潮」が", "満ちる！"],
+    "海水每天离开。": ["海水", "每", "天", "离开。"],
+    "Foxは 3月に": ["Foxは", "3月に"],
+}
+
+
+@pytest.mark.parametrize("text", UNSPACED)
+def test_what_is_written_without_spaces_is_divided_into_words(text: str) -> None:
+    assert [word.text for word in words_of(text)] == UNSPACED[text]
+    assert "".join(pieces_of(text)) == text
+
+
+@given(st.lists(st.text("海は湾、引く。水天 aを「」", min_size=1, max_size=12), min_size=1, max_size=4))
+def test_captions_one_after_the_other_have_the_words_they_have_alone(texts: list[str]) -> None:
+    joined = " ".join(texts)
+    assert [word.text for word in words_of(joined)] == [
+        word.text for text in texts for word in words_of(text)
+    ]
+
+
+def test_a_long_text_without_spaces_is_cut_at_its_stops() -> None:
+    sentence = "海は一日に二度、湾から引いていく。忘れたものは、潮だまりに残る。"
+    assert split_long_text(sentence, 20) == [
+        "海は一日に二度、湾から引いていく。",
+        "忘れたものは、潮だまりに残る。",
+    ]

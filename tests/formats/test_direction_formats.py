@@ -104,7 +104,12 @@ def directed_lines(draw: st.DrawFn) -> ssml.SpokenLine:
                     PauseMark(after_word=draw(st.integers(0, count - 2)), ticks=seconds_to_ticks(0.25)),
                     Emphasis(first_word=first, end_word=end, level="strong"),
                     SpanMark(first_word=first, end_word=first + 1, pace=0.8, gain_db=3),
-                    Pronunciation(first_word=first, end_word=first + 1, ipa="ˈa"),
+                    Pronunciation(
+                        first_word=first,
+                        end_word=first + 1,
+                        ipa="ˈa",
+                        language=draw(st.sampled_from([None, "pt-BR"])),
+                    ),
                     Breath(after_word=draw(st.integers(0, count - 2))),
                 ]
             ),

@@ -25,11 +25,13 @@ LINES = {
     "if_sara": "Quello che dimentica, lo conserva.",
     "hf_beta": "जो वह भूल जाता है, उसे रखता है।",
     "pf_dora": "O que esquece, guarda em poças.",
+    "jf_alpha": "忘れたものを、潮だまりにしまう。",
+    "zf_xiaobei": "它忘记的，就留在潮池里。",
 }
 
 
 def test_every_voice_of_the_table_has_a_row_of_ours_and_a_style_of_its_own() -> None:
-    assert len({row.model_name for row in ROWS}) == len(ROWS) == 41
+    assert len({row.model_name for row in ROWS}) == len(ROWS) == 54
     first = [style(row.model_name, 20).tobytes() for row in ROWS]
     assert len(set(first)) == len(ROWS)
     for row in ROWS:

@@ -43,6 +43,26 @@ def test_a_directed_line_is_told_and_its_words_are_heard_alone(client: TestClien
     client.post(f"{BAY}/undo")
 
 
+def test_words_are_said_as_in_another_language(client: TestClient) -> None:
+    asked = {"first": 4, "end": 6, "language": "es"}
+    found = client.get(f"{BAY}/lines/l1/said-in", params=asked).json()["ipa"]
+    assert len(found.split()) == 2
+    mark = {"kind": "pronunciation", "line_id": "l1", "first_word": 4, "end_word": 6, "ipa": found}
+    made = edit(client, **mark, language="es")
+    assert made["lines"][0]["marks"][0]["language"] == "es"
+    assert made["undo"].endswith("said in Spanish")
+    plain = client.get(f"{BAY}/lines/l1/words.wav", params={"first": 4, "end": 6})
+    assert 0.2 < len(samples(plain.content)) / 48_000 < 2
+    client.post(f"{BAY}/undo")
+    for wrong, status in (({"language": "ja"}, 422), ({"language": "tlh"}, 422), ({"first": 90}, 404)):
+        refused = client.get(f"{BAY}/lines/l1/said-in", params=asked | wrong)
+        assert refused.status_code == status
+    revision = timeline(client)["revision"]
+    for bad in ({"language": "no-tag!", **mark}, {**mark, "ipa": None, "spelled": "x y", "language": "es"}):
+        answer = client.post(f"{BAY}/edits", json={"based_on": revision, "edit": bad})
+        assert answer.status_code == 422
+
+
 def test_ways_are_compared_kept_and_chosen_by_name(client: TestClient) -> None:
     variants = [{"delivery": {"style": "plain"}}, {"delivery": {"style": "grave"}}]
     job = ended(client, client.post(f"{BAY}/lines/l2/compare", json={"variants": variants}).json())

@@ -59,7 +59,7 @@ def test_words_go_out_are_translated_and_come_back_as_a_version(client: TestClie
 
 def test_a_version_catches_up_with_a_picture_that_has_changed(client: TestClient) -> None:
     first = client.get(f"{BAY}/timeline").json()
-    edits = [{"kind": "add_shot", "after_shot_id": first["shots"][-1]["id"], "length_frames": 60}]
+    edits = [{"kind": "add_shot", "after_shot_id": first["shots"][-1]["id"], "seconds": 2}]
     made = client.post(f"{BAY}/edits", json={"based_on": first["revision"], "edits": edits})
     assert made.status_code == 200, made.text
     behind = client.get(f"{BAY}/versions").json()["versions"]

@@ -8,16 +8,18 @@ from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.ear_punctuation import Suggestion, suggestions, with_commas
 from fox_cadence.core.edits.lexicon import AddEntries, SetEntry
 from fox_cadence.core.edits.marks import SetPronunciation
+from fox_cadence.core.ipa import checked_ipa
+from fox_cadence.core.languages import language_name, primary
 from fox_cadence.core.lexicon import Lexicon, LexiconEntry
 from fox_cadence.core.marks import Pronunciation, over_words
 from fox_cadence.core.project import Index, Line, Project, said_text, voice_of
 from fox_cadence.core.takes import Take, VoicingRequest, natural_request
 from fox_cadence.core.word_changes import Proof, prove
-from fox_cadence.core.words import words_of
+from fox_cadence.core.words import SIGNS, words_of
 from fox_cadence.errors import InputError, NotFoundError
 from fox_cadence.formats import Problem, pls, ssml
 from fox_cadence.formats.decoding import decode
-from fox_cadence.voices.catalogue import voice_by_id
+from fox_cadence.voices.catalogue import VOICES, voice_by_id
 from fox_cadence.voices.known_words import is_guessed
 from fox_cadence.voices.spoken_forms import spoken_forms
 
@@ -86,6 +88,24 @@ def hear_pronunciation(
     if not 0 <= first < end <= len(take.words):
         raise NotFoundError("These words are no longer in the line.")
     return take, take.words[first].start_sample, take.words[end - 1].end_sample
+
+
+def said_in(workspace: Workspace, project_id: str, line_id: str, first: int, end: int, language: str) -> str:
+    """How another language says words of a line, in IPA, one for each word.
+
+    Raises:
+        InputError: nobody here knows how that language is said.
+    """
+    project = workspace.head(project_id).project
+    words = words_of(said_text(project, project.line(line_id)))[first:end]
+    if not words:
+        raise NotFoundError("These words are no longer in the line.")
+    by = next((v.phonemes_by for v in VOICES if primary(v.language) == primary(language)), None)
+    if by is None or primary(language) == "ja":  # espeak-ng reads only its kana
+        raise InputError(f"how {language_name(language)} is said is not known here", "language")
+    found = workspace.engines.espeak.phonemes([word.text.strip(SIGNS) for word in words], by)
+    parts = ["".join(clauses).replace("_", "").replace(" ", "") for clauses in found]
+    return checked_ipa(" ".join(parts))
 
 
 @dataclass(frozen=True, slots=True)

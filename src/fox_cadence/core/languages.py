@@ -9,7 +9,7 @@ LANGUAGES = {
     "lv": "Latvian", "lt": "Lithuanian", "pl": "Polish", "cs": "Czech", "sk": "Slovak", "hu": "Hungarian",
     "ro": "Romanian", "bg": "Bulgarian", "hr": "Croatian", "el": "Greek", "tr": "Turkish", "uk": "Ukrainian",
     "ca": "Catalan", "fa": "Persian", "ta": "Tamil", "sw": "Swahili", "id": "Indonesian", "vi": "Vietnamese",
-    "ko": "Korean",
+    "ko": "Korean", "ja": "Japanese",
 }  # fmt: skip
 """Languages by primary tag, the ten most spoken first."""
 

@@ -11,7 +11,7 @@ from typing import TypeAlias
 
 import uharfbuzz as hb
 
-from fox_cadence.core.words import words_of
+from fox_cadence.core.words import pieces_of, words_of
 
 Command: TypeAlias = tuple[str, tuple[float, ...]]
 """A path command of SVG (M, L, Q, C or Z) with absolute coordinates."""
@@ -153,29 +153,34 @@ class Face:
 def break_lines(words: list[str], face: Face, size: float, width: float) -> list[list[int]]:
     """Balanced lines: as few as fit the width, then the breaks that leave the least squared slack.
 
+    Args:
+        words: each with a space after it where one follows.
+
     Returns the word numbers of each line. A word wider than the width stands alone.
     """
     if not words:
         return []
     space = face.width(" ") * size
-    widths = [face.width(word) * size for word in words]
-    total = sum(widths) + space * (len(words) - 1)
+    widths = [face.width(word.rstrip()) * size for word in words]
+    gaps = [space if word.endswith(" ") else 0.0 for word in words]
+    total = sum(widths) + sum(gaps[:-1])
     greedy = 1
     used = 0.0
     for position, one in enumerate(widths):
-        if position and used + space + one > width:
+        before = gaps[position - 1] if position else 0.0
+        if position and used + before + one > width:
             greedy += 1
             used = one
         else:
-            used += (space if position else 0) + one
+            used += before + one
     ideal = total / greedy
     # fewest lines, least slack, where the last line starts
     best: list[tuple[int, float, int]] = [(0, 0.0, 0)]
     for end in range(1, len(words) + 1):
-        length = -space
+        length = -gaps[end - 1]
         found: tuple[int, float, int] | None = None
         for start in range(end - 1, -1, -1):
-            length += widths[start] + space
+            length += widths[start] + gaps[start]
             if length > width and start < end - 1:
                 break
             count, slack, _ = best[start]
@@ -194,22 +199,18 @@ def break_lines(words: list[str], face: Face, size: float, width: float) -> list
 
 
 def drawn_words(text: str) -> list[str]:
-    """The words of a caption as they are drawn; signs that stand alone go with the word before them.
+    """The words of a caption as they are drawn, each with a space after it where one follows; signs that
+    stand alone go with the word before them.
 
     There are as many as the text has words, so that each can be lit as it is spoken; where it has no word,
     its signs.
     """
-    drawn: list[str] = []
-    first: list[str] = []
-    for token in text.split():
-        if words_of(token):
-            drawn.append(" ".join([*first, token]))
-            first = []
-        elif drawn:
-            drawn[-1] += f" {token}"
-        else:
-            first.append(token)
-    return drawn or first
+    plain = " ".join(text.split())
+    return pieces_of(plain) if words_of(plain) else [f"{sign} " for sign in plain.split()]
+
+
+def _line_text(words: list[str], line: list[int]) -> str:
+    return "".join(words[i] for i in line).rstrip()
 
 
 _UNSEEN = frozenset("\u200b\u200c\u200d\u2060\ufe0e\ufe0f\u00ad") | {
@@ -237,7 +238,7 @@ def letter(text: str, style: CaptionStyle, face: Face, width: int, height: int) 
     size = style.size * short
     lines = break_lines(words, face, size, room)
     for _ in range(7):
-        wide = max((face.width(" ".join(words[i] for i in line)) * size for line in lines), default=0)
+        wide = max((face.width(_line_text(words, line)) * size for line in lines), default=0)
         if len(lines) <= style.most_lines and wide <= room:
             break
         size *= 0.9
@@ -250,16 +251,16 @@ def letter(text: str, style: CaptionStyle, face: Face, width: int, height: int) 
     drawn: list[DrawnWord] = []
     widest = 0.0
     for number, line in enumerate(lines):
-        spaced = [words[i] for i in line]
-        line_width = face.width(" ".join(spaced)) * size
+        line_width = face.width(_line_text(words, line)) * size
         widest = max(widest, line_width)
         x = (width - line_width) / 2
         baseline = (
             top + number * pitch + (pitch - (face.ascent + face.descent) * size) / 2 + face.ascent * size
         )
-        for word in spaced:
-            drawn.append(DrawnWord(word, _outline(face, word, size, x, baseline)))
-            x += (face.width(word) + face.width(" ")) * size
+        for word in (words[i] for i in line):
+            bare = word.rstrip()
+            drawn.append(DrawnWord(bare, _outline(face, bare, size, x, baseline)))
+            x += (face.width(bare) + (face.width(" ") if word != bare else 0.0)) * size
     plate = None
     left, right = (width - widest) / 2 - padding, (width + widest) / 2 + padding
     if style.plate and lines:
@@ -275,7 +276,7 @@ def letter(text: str, style: CaptionStyle, face: Face, width: int, height: int) 
     ink = style.stroke_width * short + 2
     box = _whole_box((left - ink, top - padding - ink, right + ink, bottom + padding + ink), width, height)
     return CaptionDrawing(
-        width, height, box, tuple(" ".join(words[i] for i in line) for line in lines), plate, tuple(drawn),
+        width, height, box, tuple(_line_text(words, line) for line in lines), plate, tuple(drawn),
         style.fill, style.lit, style.stroke, style.stroke_width * short, missing_signs(text, face),
     )  # fmt: skip
 

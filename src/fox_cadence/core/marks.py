@@ -79,12 +79,13 @@ class Pronunciation(_Over):
     """How words are said: in IPA, or spelled as they sound. Just one of the two is set.
 
     One word may be said as any number of words; several words are said one for one, so that each keeps its
-    time.
+    time. `language` tells that the IPA is how another language says them.
     """
 
     kind: Literal["pronunciation"] = "pronunciation"
     ipa: str | None = None
     spelled: str | None = None
+    language: str | None = None
 
     @model_validator(mode="after")
     def _one_way(self) -> "Pronunciation":

@@ -19,7 +19,7 @@ from fox_cadence.core.picture_length import (
 from fox_cadence.core.project import Caption, Clip, Line, Project, Role, SceneText, Shot
 from fox_cadence.core.ticks import FrameRate, ticks_to_seconds
 from fox_cadence.core.timeline import shot_spans
-from fox_cadence.core.words import words_of
+from fox_cadence.core.words import pieces_of, words_of
 
 Layout = Literal["order", "section", "single"]
 """How words without times go on the shots: in order as evenly as they go, each section on shots of its own,
@@ -356,7 +356,7 @@ def split_long_text(text: str, most_characters: int = 120) -> list[str]:
     """A paragraph as captions: at sentence ends, then at clause ends, so that none is longer than it must
     be."""
     pieces = [text.strip()]
-    for ends in (".!?…", ",;:–—"):
+    for ends in (".!?…。！？", ",;:–—、，；："):
         split: list[str] = []
         for piece in pieces:
             split += _cut_after(piece, ends, most_characters) if len(piece) > most_characters else [piece]
@@ -367,13 +367,13 @@ def split_long_text(text: str, most_characters: int = 120) -> list[str]:
 def _cut_after(text: str, ends: str, most: int) -> list[str]:
     parts: list[str] = []
     current: list[str] = []
-    for word in text.split():
+    for word in pieces_of(" ".join(text.split())):
         current.append(word)
-        if word.rstrip("\"'”’)").endswith(tuple(ends)):
-            parts.append(" ".join(current))
+        if word.rstrip("\"'”’)」』 ").endswith(tuple(ends)):
+            parts.append("".join(current).strip())
             current = []
     if current:
-        parts.append(" ".join(current))
+        parts.append("".join(current).strip())
     joined: list[str] = []
     for part in parts:
         if joined and len(joined[-1]) + 1 + len(part) <= most:

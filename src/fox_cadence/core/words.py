@@ -2,17 +2,22 @@
 
 import itertools
 import re
+from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import lru_cache
 
+import budoux
+
 _TOKEN = re.compile(r"\S+")
 _SPOKEN = re.compile(r"\w", re.UNICODE)
+_UNSPACED = re.compile(r"[\u3040-\u30ff\u3400-\u9fff\uf900-\ufaff\u0e00-\u0e7f]")
+_KANA, _THAI = re.compile(r"[\u3040-\u30ff]"), re.compile(r"[\u0e00-\u0e7f]")
 
 
 @dataclass(frozen=True, slots=True)
 class Word:
-    """A run of text without spaces that holds something to say; `start` and `end_exclusive` count
-    characters."""
+    """A run of text that holds something to say: between spaces, or as a library divides what is written
+    without them. `start` and `end_exclusive` count characters."""
 
     text: str
     start: int
@@ -23,10 +28,42 @@ class Word:
 def words_of(text: str) -> tuple[Word, ...]:
     """The words of a text in order; punctuation that stands alone is no word."""
     return tuple(
-        Word(match.group(), match.start(), match.end())
-        for match in _TOKEN.finditer(text)
-        if _SPOKEN.search(match.group())
+        Word(text[start:end], start, end) for start, end in _runs(text) if _SPOKEN.search(text, start, end)
     )
+
+
+def _runs(text: str) -> Iterator[tuple[int, int]]:
+    for match in _TOKEN.finditer(text):
+        if not _UNSPACED.search(match.group()):
+            yield match.span()
+            continue
+        at = match.start()
+        for part in _divided(match.group()):
+            yield at, at + len(part)
+            at += len(part)
+
+
+@lru_cache(maxsize=20_000)
+def _divided(token: str) -> tuple[str, ...]:
+    """A run of Japanese, Chinese or Thai as its words, each with the signs after it."""
+    which = "ja" if _KANA.search(token) else "th" if _THAI.search(token) else "zh-hans"
+    parts: list[str] = []
+    for part in _parser(which).parse(token):
+        if (parts and not _SPOKEN.search(part)) or (parts and not _SPOKEN.search(parts[-1])):
+            parts[-1] += part
+        else:
+            parts.append(part)
+    return tuple(parts)
+
+
+@lru_cache(maxsize=3)
+def _parser(language: str) -> budoux.Parser:
+    load = {
+        "ja": budoux.load_default_japanese_parser,
+        "th": budoux.load_default_thai_parser,
+        "zh-hans": budoux.load_default_simplified_chinese_parser,
+    }
+    return load[language]()
 
 
 def pieces_of(text: str) -> list[str]:

@@ -10,6 +10,7 @@ from dataclasses import dataclass, field
 from xml.sax.saxutils import escape, quoteattr
 
 from fox_cadence.core.ipa import NotIpaError, checked_ipa
+from fox_cadence.core.languages import is_language
 from fox_cadence.core.lexicon import fits
 from fox_cadence.core.marks import (
     BREATH_TICKS,
@@ -46,6 +47,7 @@ _BREATH = "breath"
 """The name of a <mark> that says the speaker breathes in: SSML has no breath of its own, and passes names
 over."""
 _MOST_DEPTH = 60
+_LANGUAGE = "{http://www.w3.org/XML/1998/namespace}lang"
 _PLAIN = {"speak", "p", "s", "token", "w", "lang", "desc", "metadata", "meta"}
 
 _SAID_SO = frozenset({"cardinal", "number", "date", "time", "currency", "unit"})
@@ -171,7 +173,15 @@ class _Reader:
             return self.remark(element, f"{error}; the word is said as written")
         if ipa is None and not words_of(value):
             return self.remark(element, "its alias has no word in it; left out")
-        mark = Pronunciation(first_word=0, end_word=1, ipa=ipa, spelled=None if ipa else value)
+        around = element.getparent()
+        language = str(around.get(_LANGUAGE, "")) if around is not None and name_of(around) == "lang" else ""
+        mark = Pronunciation(
+            first_word=0,
+            end_word=1,
+            ipa=ipa,
+            spelled=None if ipa else value,
+            language=language if ipa and is_language(language) else None,
+        )
         line.over.append((name, start, end, mark))
         return None
 
@@ -331,6 +341,8 @@ def _word(line: SpokenLine, number: int, text: str) -> str:
             each = said[number - mark.first_word] if mark.end_word - mark.first_word > 1 else " ".join(said)
             if mark.ipa:
                 made = f'<phoneme alphabet="ipa" ph={quoteattr(each)}>{made}</phoneme>'
+                if mark.language:
+                    made = f"<lang xml:lang={quoteattr(mark.language)}>{made}</lang>"
             else:
                 made = f"<sub alias={quoteattr(each)}>{made}</sub>"
     for emphasis in over_words(line.marks, Emphasis):

@@ -66,6 +66,7 @@ SAMPLE_TEXTS = {
     "fr": "La marée tourne deux fois par jour, jamais pour la galerie.",
     "de": "Die Flut kehrt zweimal am Tag, und niemals nur zum Schein.",
     "cmn": "大海每天来去两次，从不为了炫耀。",
+    "ja": "潮は一日に二度満ち引きする。見せるためではなく。",
     "hi": "समुद्र दिन में दो बार आता और जाता है, दिखावे के लिए कभी नहीं।",
     "ar": "يأتي البحر ويذهب مرتين كل يوم، ولا يفعل ذلك للتباهي.",
     "bn": "সমুদ্র দিনে দুবার আসে আর যায়, কখনও দেখানোর জন্য নয়।",

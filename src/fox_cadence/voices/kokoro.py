@@ -1,4 +1,4 @@
-"""Voices of the model Kokoro: women and men in six languages, all of one model, each a table of styles.
+"""Voices of the model Kokoro: women and men in eight languages, all of one model, each a table of styles.
 
 The model settles the length of every symbol before its sound, in units of 25 ms, so that a line lands on a
 wanted length without stretching. The first symbol of a sentence carries a part of its first sound and keeps
@@ -18,6 +18,7 @@ from hibari import Hibari
 from hibari.g2p import G2P
 from numpy.typing import NDArray
 
+from fox_cadence.voices.east_asian import japanese_symbols, mandarin_symbols, sentences_in
 from fox_cadence.voices.espeak_phonemes import tied_phonemes
 from fox_cadence.voices.ipa_signs import HIBARI_SIGNS, TIED_SIGNS, rewritten
 from fox_cadence.voices.kokoro_model import Melody, model
@@ -29,8 +30,10 @@ _MOST_SYMBOLS = 480
 """The model reads 510 at most."""
 
 _ESPEAK = {"e": "roa/es", "f": "roa/fr", "h": "inc/hi", "i": "roa/it", "p": "roa/pt-BR"}
-"""The voice of espeak-ng that has the phonemes, by the first letter of a voice of the model; English (a, b)
-has a front end of its own."""
+"""The voice of espeak-ng that has the phonemes, by the first letter of a voice of the model; English (a, b),
+Japanese (j) and Mandarin (z) have front ends of their own."""
+
+_EAST_ASIAN = {"j": japanese_symbols, "z": mandarin_symbols}
 
 _SENTENCE_END = re.compile(r"(?<=[.!?…।])[\"”»)]*\s+")
 _CLAUSE_END = re.compile(r"(?<=[,;:—])\s+")
@@ -58,6 +61,10 @@ def _english(british: bool) -> Hibari:
     made = Hibari.__new__(Hibari)
     made.vocab, made._g2p = _vocabulary(), G2P(british=british)
     return made
+
+
+def _english_words(text: str) -> str:
+    return " ".join(_english(british=False).phonemize(text))
 
 
 @lru_cache(maxsize=64)
@@ -106,10 +113,16 @@ class KokoroVoice(Family):
     def _sentences(self, text: str) -> list[str]:
         if self._name[0] in "ab":
             return list(_english(self._name[0] == "b").phonemize(text))
-        voice = _ESPEAK[self._name[0]]
         made: list[str] = []
-        for sentence in _SENTENCE_END.split(text):
-            signs = rewritten(tied_phonemes(sentence, voice), TIED_SIGNS)
+        if read := _EAST_ASIAN.get(self._name[0]):
+            found = [read(sentence, _english_words) for sentence in sentences_in(text)]
+        else:
+            voice = _ESPEAK[self._name[0]]
+            found = [
+                rewritten(tied_phonemes(sentence, voice), TIED_SIGNS)
+                for sentence in _SENTENCE_END.split(text)
+            ]
+        for signs in found:
             made += _pieces(signs) if len(signs) > _MOST_SYMBOLS else [signs]
         return made
 

@@ -82,5 +82,22 @@ KOKORO_ROWS: tuple[tuple[str, str, str, tuple[NaturalRow, ...]], ...] = (
         NaturalRow("Caio", "pm_alex", _M, "even", 130, 3.7, 13.1, -23),
         NaturalRow("Davi", "pm_santa", _M, "lively", 133, 4.6, 13.5, -23),
     )),
+    ("ja", "Japan", "jpx/ja", (
+        NaturalRow("Akane", "jf_alpha", _W, "high, calm, quick", 270, 2.9, 12.6, -20),
+        NaturalRow("Chiyo", "jf_gongitsune", _W, "calm, slow", 226, 2.9, 10.3, -21),
+        NaturalRow("Hotaru", "jf_nezumi", _W, "high, calm, slow", 240, 2.0, 9.8, -20),
+        NaturalRow("Mio", "jf_tebukuro", _W, "very high, calm", 333, 2.7, 10.4, -21),
+        NaturalRow("Ren", "jm_kumo", _M, "deep, calm", 93, 2.8, 11.5, -21),
+    )),
+    ("cmn", "China", "sit/cmn", (
+        NaturalRow("Anqi", "zf_xiaobei", _W, "lively, slow", 229, 4.1, 11.7, -20),
+        NaturalRow("Jiayi", "zf_xiaoni", _W, "lively", 220, 4.1, 13.4, -19),
+        NaturalRow("Ruolan", "zf_xiaoxiao", _W, "even, forward", 222, 3.5, 13.3, -17),
+        NaturalRow("Yueru", "zf_xiaoyi", _W, "high, even", 289, 3.4, 13.9, -19),
+        NaturalRow("Haoran", "zm_yunjian", _M, "lively, full", 124, 5.1, 13.9, -21),
+        NaturalRow("Mingze", "zm_yunxi", _M, "lively, brisk", 161, 4.2, 15.0, -22),
+        NaturalRow("Tianyu", "zm_yunxia", _M, "very high, as a child", 286, 3.8, 13.2, -21),
+        NaturalRow("Zhiyuan", "zm_yunyang", _M, "lively, quick", 117, 5.0, 15.3, -24),
+    )),
 )  # fmt: skip
 """By language: tag, region, the voice of espeak-ng that tells lengths before there is sound, the voices."""

@@ -15,6 +15,7 @@ from fox_cadence.actions.directing import (
     lexicon_file,
     lexicon_use,
     repunctuate,
+    said_in,
     script_file,
     told_words,
 )
@@ -54,6 +55,15 @@ def hear_words(
         workspace, project_id, line_id, first, end, ipa[:200], spelled[:200]
     )
     return take_response(workspace, take, (start, stop))
+
+
+@router.get("/lines/{line_id}/said-in")
+def said_in_language(
+    project_id: str, line_id: str, workspace: InWorkspace, first: int, end: int, language: str
+) -> Response:
+    """How another language says some words of a line, in IPA."""
+    found = said_in(workspace, project_id, line_id, max(0, first), max(0, end), language[:20])
+    return Json({"ipa": found})
 
 
 @router.get("/lexicon")

@@ -178,7 +178,7 @@ class DeleteLine(EditValue):
 
 class SplitLine(EditValue):
     """Cut a line before a word into two; the second goes to `second_shot_id`, or stays on the line's last
-    shot.
+    shot. Where the cut is can also be told by the words before it, `after_text`.
 
     The caption that shows the word is cut with it; captions after it go to the second line. Marks go with
     their words.
@@ -186,18 +186,18 @@ class SplitLine(EditValue):
 
     kind: Literal["split_line"] = "split_line"
     line_id: str
-    before_word: int = Field(ge=1)
+    before_word: int = Field(default=1, ge=1)
     second_shot_id: str | None = None
+    after_text: str | None = None
 
     def apply(self, project: Project) -> tuple[Project, str]:
         line = project.line(self.line_id)
         place = number(project.lines, line.id)
         said = said_text(project, line)
         words = words_of(said)
-        if self.before_word >= len(words):
-            raise EditError(
-                f"Line {place} has {len(words)} words; it can't be cut before word {self.before_word + 1}."
-            )
+        cut = self.before_word if self.after_text is None else max(1, len(words_of(self.after_text)))
+        if cut >= len(words):
+            raise EditError(f"Line {place} has {len(words)} words; it can't be cut before word {cut + 1}.")
         if line.locked:
             raise EditError(f"Line {place} is locked. Unlock it to cut it in two.")
         if line.caption_ids and line.said is not None:
@@ -206,15 +206,14 @@ class SplitLine(EditValue):
                 "Let it say what is shown, or write two lines."
             )
         first, second = (
-            said[: words[self.before_word].start].strip(),
-            said[words[self.before_word].start :].strip(),
+            said[: words[cut].start].strip(),
+            said[words[cut].start :].strip(),
         )
         second_shot = project.shot(self.second_shot_id or line.last_shot_id)
         index = project.shot_index()
         until = max(index[line.last_shot_id], index[second_shot.id])
         new_id = next_id("l", [item.id for item in project.lines])
         fresh: dict[str, object] = {"take_id": None, "placement": None, "said": None, "takes": ()}
-        cut = self.before_word
         one = line.changed(**(fresh | {"marks": cut_out(line.marks, 0, cut)}))
         if index[second_shot.id] > index[line.first_shot_id]:
             one = one.changed(last_shot_id=project.shots[index[second_shot.id] - 1].id)
@@ -233,7 +232,7 @@ class SplitLine(EditValue):
             )
         )
         if line.caption_ids:
-            made, one, other = self._captions(project, one, other, second_shot.id)
+            made, one, other = self._captions(project, one, other, second_shot.id, cut)
         else:
             made, other = self._scene_texts(project, line, other, (first, second), second_shot.id)
         lines = [one if item.id == line.id else item for item in made.lines]
@@ -256,11 +255,11 @@ class SplitLine(EditValue):
         return made, other.changed(scene_text_id=new_text.id)
 
     def _captions(
-        self, project: Project, one: Line, other: Line, second_shot_id: str
+        self, project: Project, one: Line, other: Line, second_shot_id: str, cut: int
     ) -> tuple[Project, Line, Line]:
         """The captions of a line shared out: those before the word, those after it, and one cut there."""
         before: list[str] = []
-        left = self.before_word
+        left = cut
         for place, caption_id in enumerate(one.caption_ids):
             caption = project.caption(caption_id)
             count = len(words_of(caption.text))

@@ -6,6 +6,7 @@ from pydantic import Field
 
 from fox_cadence.core.edits.base import EditError, EditValue, number, with_line
 from fox_cadence.core.ipa import NotIpaError, checked_ipa
+from fox_cadence.core.languages import is_language, language_name
 from fox_cadence.core.lexicon import fits
 from fox_cadence.core.marks import (
     Breath,
@@ -198,15 +199,18 @@ class SetSpan(_OverWords):
 
 
 class SetPronunciation(_OverWords):
-    """How words are said, in IPA or spelled as they sound; neither leaves them to the lexicon and the
-    voice."""
+    """How words are said, in IPA or spelled as they sound; neither leaves them to the lexicon and the voice.
+    With `language` the IPA is how that language says them."""
 
     kind: Literal["pronunciation"] = "pronunciation"
     ipa: str | None = Field(None, max_length=200)
     spelled: str | None = Field(None, max_length=200)
+    language: str | None = Field(None, max_length=20)
 
     def apply(self, project: Project) -> tuple[Project, str]:
         line, place, words = self._words(project)
+        if self.language and not (self.ipa and is_language(self.language)):
+            raise EditError("Words said as in another language need its tag, and their sounds in IPA.")
         marks = [
             mark
             for mark in line.marks
@@ -227,9 +231,16 @@ class SetPronunciation(_OverWords):
                 "give one for each, so that each keeps its time."
             )
         marks.append(
-            Pronunciation(first_word=self.first_word, end_word=self.end_word, ipa=ipa, spelled=spelled)
+            Pronunciation(
+                first_word=self.first_word,
+                end_word=self.end_word,
+                ipa=ipa,
+                spelled=spelled,
+                language=self.language or None,
+            )
         )
-        return _with_marks(project, line, marks), f"{place}: “{words}” said as {said}"
+        how = f"in {language_name(self.language)}" if self.language else f"as {said}"
+        return _with_marks(project, line, marks), f"{place}: “{words}” said {how}"
 
 
 def checked_sound(ipa: str | None, spelled: str | None) -> tuple[str | None, str | None]:

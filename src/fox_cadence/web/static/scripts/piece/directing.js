@@ -5,6 +5,11 @@ import { bare } from "../surfaces/sheet/grips.js";
 import { part } from "./compose.js";
 import { page } from "./page.js";
 
+const LANGUAGE_NAMES = new Intl.DisplayNames(["en"], { type: "language" });
+
+/** @param {string} tag */
+const languageName = (tag) => LANGUAGE_NAMES.of(tag) ?? tag;
+
 export const directing = part({
   /** The chosen words [from, to], both of them in; from is where the choice began. */
   picked: { from: 0, to: 0 },
@@ -13,6 +18,8 @@ export const directing = part({
   toldFor: "",
   saidAs: "",
   saidKind: "spelled",
+  /** The language whose sounds are written down; "" for none. */
+  saidLanguage: "",
   spanPace: 1,
   spanPitch: 0,
   spanGain: 0,
@@ -109,6 +116,22 @@ export const directing = part({
     ];
     this.saidKind = said?.ipa ? "ipa" : "spelled";
     this.saidAs = said?.ipa ?? said?.spelled ?? "";
+    this.saidLanguage = said?.language ?? "";
+  },
+
+  /** Write down how another language says the chosen words. @param {string} language its tag; "" for none */
+  async sayIn(language) {
+    this.saidLanguage = language;
+    if (!language) return;
+    try {
+      const path = `/api/projects/${this.project}/lines/${this.line}/said-in`;
+      const asked = `first=${this.firstPicked}&end=${this.endPicked}&language=${language}`;
+      this.saidAs = (await get(`${path}?${asked}`)).ipa;
+      this.saidKind = "ipa";
+    } catch (error) {
+      this.saidLanguage = "";
+      this.failed(error);
+    }
   },
 
   /** Ask how the words of the chosen line will be said. */
@@ -183,7 +206,9 @@ export const directing = part({
   },
 
   setPronunciation() {
-    return this.mark({ kind: "pronunciation", [this.saidKind]: this.saidAs.trim() || null });
+    const said = this.saidAs.trim() || null;
+    const language = said && this.saidKind === "ipa" ? this.saidLanguage || null : null;
+    return this.mark({ kind: "pronunciation", [this.saidKind]: said, language });
   },
 
   /** The same in every line: an entry of the lexicon. */
@@ -233,7 +258,7 @@ export const directing = part({
           };
         case "pronunciation":
           return {
-            text: `${over(mark)} said ${mark.ipa ? `/${mark.ipa}/` : mark.spelled}`,
+            text: `${over(mark)} said ${mark.language ? `in ${languageName(mark.language)}, ` : ""}${mark.ipa ? `/${mark.ipa}/` : mark.spelled}`,
             off: { ...place, kind: "pronunciation" },
           };
         default:

@@ -36,5 +36,5 @@ function marked(line) {
     const breath = line.marks.some((mark) => mark.kind === "breath" && mark.after_word === index);
     return `${pause ? `${pause.seconds.toFixed(2)} s` : ""}${breath ? " breath" : ""}`.trim();
   });
-  return { text: line.said, looks, titles, after };
+  return { text: line.said, words, looks, titles, after };
 }

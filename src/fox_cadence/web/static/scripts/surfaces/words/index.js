@@ -7,7 +7,7 @@ import { saidContent } from "./content.js";
 import { Estimates } from "./estimates.js";
 import { Moving } from "./moving.js";
 import { draftRow, headingRow, lineRow, rowsOf } from "./rows.js";
-import { ScriptText } from "./script_text.js";
+import { ScriptText, places } from "./script_text.js";
 import { Strip } from "./strip.js";
 import { Typing } from "./typing.js";
 
@@ -205,17 +205,17 @@ export class Script {
     return [...fields].map((field) => /** @type {ScriptText} */ (field).text.trim()).join(" ");
   }
 
-  /** Words of a line's captions before that of a field. @param {ScriptText} field */
-  wordsBefore(field) {
+  /** What a line's captions before that of a field show. @param {ScriptText} field */
+  textBefore(field) {
     const fields = [...(field.parentElement?.querySelectorAll("script-text") ?? [])];
     const before = fields.slice(0, fields.indexOf(field));
-    return before.reduce((sum, each) => sum + (each.textContent?.match(/\S+/g)?.length ?? 0), 0);
+    return before.map((each) => /** @type {ScriptText} */ (each).text.trim()).join(" ");
   }
 
-  /** Words of a line as its fields show them now. @param {string} id @param {ScriptText} field one of them */
-  wordCount(id, field) {
-    const text = field.dataset.kind === "shown" ? this.shownText(id) : field.text;
-    return text.match(/\S+/g)?.length ?? 0;
+  /** How many words of a line its captions before that of a field show. @param {ScriptText} field */
+  wordsBefore(field) {
+    const words = this.lineOf(field.dataset.line ?? "")?.said_words;
+    return places(this.textBefore(field), words).length;
   }
 
   /** The line that stands before the row of a field; null before the first. @param {HTMLElement} inside @returns {string|null} */

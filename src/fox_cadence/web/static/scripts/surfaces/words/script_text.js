@@ -1,8 +1,8 @@
 // A stretch of the script that is typed into: an element with words, and signs between them that are no text (pauses,
 // breaths). What is read from it and where the caret stands is counted in the text alone.
 
-/** @typedef {{text: string, looks?: string[], titles?: string[], after?: string[]}} Content
- * `looks` and `titles` for each word, `after` what stands between a word and the next. */
+/** @typedef {{text: string, words?: string[], looks?: string[], titles?: string[], after?: string[]}} Content
+ * `words` are those of the text, `looks` and `titles` for each, `after` what stands between a word and the next. */
 
 const SIGN = "script-sign";
 
@@ -34,25 +34,23 @@ export class ScriptText extends HTMLElement {
   }
 
   /** @param {Content} content */
-  paint({ text, looks, titles, after }) {
+  paint({ text, words, looks, titles, after }) {
     const caret = document.activeElement === this ? this.caret : -1;
     if (!looks && !after) this.replaceChildren(document.createTextNode(text));
     else {
       const parts = [];
-      let number = 0;
-      for (const piece of text.split(/(\s+)/)) {
-        if (!piece.trim()) {
-          if (piece) parts.push(document.createTextNode(piece));
-          continue;
-        }
+      let at = 0;
+      for (const [number, [start, end]] of places(text, words).entries()) {
+        if (start > at) parts.push(document.createTextNode(text.slice(at, start)));
         const word = document.createElement("span");
         word.className = looks?.[number] ?? "";
-        word.textContent = piece;
+        word.textContent = text.slice(start, end);
         if (titles?.[number]) word.title = titles[number];
         parts.push(word);
         if (after?.[number]) parts.push(sign(after[number]));
-        number++;
+        at = end;
       }
+      if (at < text.length) parts.push(document.createTextNode(text.slice(at)));
       this.replaceChildren(...parts);
     }
     if (caret >= 0) this.caret = caret;
@@ -95,13 +93,14 @@ export class ScriptText extends HTMLElement {
     return [upTo(chosen.startContainer, chosen.startOffset), upTo(chosen.endContainer, chosen.endOffset)];
   }
 
-  /** The words chosen in it, [first, end); null where none is. @returns {[number, number]|null} */
-  words() {
+  /** The words chosen in it, [first, end); null where none is. @param {string[]} words those of its text
+   * @returns {[number, number]|null} */
+  words(words) {
     const range = this.range();
     if (!range || range[0] === range[1]) return null;
     const [from, to] = range;
-    const found = [...this.text.matchAll(/\S+/g)].flatMap((word, number) =>
-      word.index < to && word.index + word[0].length > from ? [number] : [],
+    const found = places(this.text, words).flatMap(([start, end], number) =>
+      start < to && end > from ? [number] : [],
     );
     return found.length ? [found[0], found[found.length - 1] + 1] : null;
   }
@@ -163,6 +162,22 @@ function textIn(node) {
     text += child instanceof Text ? child.data : child instanceof HTMLBRElement ? " " : textIn(child);
   }
   return text.replace(/[\s\u00a0]/g, " ");
+}
+
+/** Where words stand in a text; without them, what stands between spaces.
+ * @param {string} text @param {string[]} [words] @returns {[number, number][]} */
+export function places(text, words) {
+  if (!words) return [...text.matchAll(/\S+/g)].map((found) => [found.index, found.index + found[0].length]);
+  let at = 0;
+  /** @type {[number, number][]} */
+  const found = [];
+  for (const word of words) {
+    const start = text.indexOf(word, at);
+    if (start < 0) break;
+    at = start + word.length;
+    found.push([start, at]);
+  }
+  return found;
 }
 
 customElements.define("script-text", ScriptText);

@@ -42,10 +42,10 @@ export class Strip {
     const field = this.script.typing.fieldOf(document.activeElement);
     if (!field || !this.page.contains(field)) return; // what was chosen last stays chosen, for the keys
     const line = this.script.lineOf(field.dataset.line ?? "");
-    const words = field.words();
+    const before = line && field.dataset.kind === "shown" ? this.script.wordsBefore(field) : 0;
+    const words = field.words(line?.said_words.slice(before) ?? []);
     const means = field.dataset.kind === "said" || (field.dataset.kind === "shown" && !line?.own_words);
     if (!line || !words || !means || field.dirty) return this.hide();
-    const before = field.dataset.kind === "shown" ? this.script.wordsBefore(field) : 0;
     this.chosen = { line: line.id, from: before + words[0], end: before + words[1] };
     this.tells.choose(line.id, false);
     this.tells.pick(this.chosen.from, false);

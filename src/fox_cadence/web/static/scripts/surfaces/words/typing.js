@@ -9,7 +9,7 @@ import { ScriptText } from "./script_text.js";
 /** Typing that rests for so long is kept. */
 const REST_MS = 900;
 
-const wordsIn = (/** @type {string} */ text) => text.match(/\S+/g)?.length ?? 0;
+const hasWords = (/** @type {string} */ text) => /[\p{L}\p{N}]/u.test(text);
 
 export class Typing {
   /** @param {HTMLElement} page @param {Script} script @param {Tells} tells */
@@ -248,13 +248,13 @@ export class Typing {
       this.script.goTo(field, 1, 0);
       return;
     }
-    const place = kind === "shown" ? this.script.wordsBefore(field) : 0;
-    const all = this.script.wordCount(found.id, field);
-    const at = place + wordsIn(before);
+    const shown = kind === "shown";
+    const upTo = `${shown ? this.script.textBefore(field) : ""} ${before}`.trim();
+    const all = (shown ? this.script.shownText(found.id) : field.text).trim();
+    const following = !hasWords(upTo) && hasWords(all);
     this.step(async () => {
-      if (at === 0 || at >= all) {
+      if (!hasWords(upTo) || !hasWords(all.slice(upTo.length))) {
         await this.keep(field);
-        const following = at === 0 && all > 0;
         const own = found.captions.length > 0 || kind === "unshown";
         this.script.write({
           after: following ? this.script.lineBefore(field) : found.id,
@@ -264,7 +264,7 @@ export class Typing {
         return;
       }
       const typed = this.editOf(field, `${before.trimEnd()} ${after.trimStart()}`);
-      const split = { kind: "split_line", line_id: found.id, before_word: at };
+      const split = { kind: "split_line", line_id: found.id, after_text: upTo };
       if (await this.tells.edits(typed ? [typed, split] : [split])) this.script.focusAfter(found.id, 0);
     });
   }
@@ -288,7 +288,7 @@ export class Typing {
     }
     if (kind === "unshown" || !line) return;
     if (kind === "said" && this.script.lineOf(line)?.captions.length) return;
-    const part = kind === "shown" && this.script.wordsBefore(field) > 0;
+    const part = kind === "shown" && this.script.textBefore(field) !== "";
     const empty = !field.text.trim() && !part;
     const joint = before
       ? before.text.trimEnd().length + (field.text.trim() && before.text.trim() ? 1 : 0)
