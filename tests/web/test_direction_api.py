@@ -44,7 +44,7 @@ def test_a_directed_line_is_told_and_its_words_are_heard_alone(client: TestClien
 
 
 def test_words_are_said_as_in_another_language(client: TestClient) -> None:
-    asked = {"first": 4, "end": 6, "language": "es"}
+    asked: dict[str, str | int] = {"first": 4, "end": 6, "language": "es"}
     found = client.get(f"{BAY}/lines/l1/said-in", params=asked).json()["ipa"]
     assert len(found.split()) == 2
     mark = {"kind": "pronunciation", "line_id": "l1", "first_word": 4, "end_word": 6, "ipa": found}
@@ -54,7 +54,12 @@ def test_words_are_said_as_in_another_language(client: TestClient) -> None:
     plain = client.get(f"{BAY}/lines/l1/words.wav", params={"first": 4, "end": 6})
     assert 0.2 < len(samples(plain.content)) / 48_000 < 2
     client.post(f"{BAY}/undo")
-    for wrong, status in (({"language": "ja"}, 422), ({"language": "tlh"}, 422), ({"first": 90}, 404)):
+    wrongs: list[tuple[dict[str, str | int], int]] = [
+        ({"language": "ja"}, 422),
+        ({"language": "tlh"}, 422),
+        ({"first": 90}, 404),
+    ]
+    for wrong, status in wrongs:
         refused = client.get(f"{BAY}/lines/l1/said-in", params=asked | wrong)
         assert refused.status_code == status
     revision = timeline(client)["revision"]
