@@ -13,9 +13,10 @@ from numpy.typing import NDArray
 from bench.corpus import NARRATED, built
 from fox_cadence.core.phoneme_model import FEATURES, features
 from fox_cadence.core.takes import VoicingRequest
-from fox_cadence.voices.catalogue import VOICES, Voice
+from fox_cadence.voices.catalogue import VOICES
 from fox_cadence.voices.engines import Engines
 from fox_cadence.voices.takes import make_take
+from fox_cadence.voices.voice import Voice
 
 TARGET = Path(__file__).resolve().parent.parent / "src/fox_cadence/core/length_priors.py"
 LINES = 240

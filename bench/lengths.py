@@ -7,10 +7,11 @@ from fox_cadence.core.length_model import LETTERS, Estimator
 from fox_cadence.core.phoneme_model import VoiceModel
 from fox_cadence.core.takes import Take, VoicingRequest
 from fox_cadence.core.ticks import TICKS_PER_SECOND
-from fox_cadence.voices.catalogue import Voice, voice_by_id
+from fox_cadence.voices.catalogue import voice_by_id
 from fox_cadence.voices.engines import Engines
 from fox_cadence.voices.lengths import SpokenLengths
 from fox_cadence.voices.takes import make_take
+from fox_cadence.voices.voice import Voice
 
 HEARD = ("wren", "holt", "orla", "pell", "wade", "ines", "bruno")
 

@@ -8,11 +8,12 @@ import numpy as np
 from bench.clock import quantile
 from bench.corpus import NARRATED
 from fox_cadence.core.takes import SpanTarget, Take, VoicingRequest
-from fox_cadence.voices.catalogue import Voice, voice_by_id
+from fox_cadence.voices.catalogue import voice_by_id
 from fox_cadence.voices.engine import Utterance
 from fox_cadence.voices.engines import Engines
 from fox_cadence.voices.neural_engine import NeuralEngine
 from fox_cadence.voices.takes import make_take
+from fox_cadence.voices.voice import Voice
 
 VOICES = ("wren", "holt", "en-maren", "en-finch", "orla")
 PACES = (0.93, 1.08, 1.15)

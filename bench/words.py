@@ -13,10 +13,11 @@ from fox_cadence.core.words import plain, words_of
 from fox_cadence.media.audio import Sound
 from fox_cadence.media.isolated import no_progress
 from fox_cadence.voices.alignment import OtherTextError, align_english
-from fox_cadence.voices.catalogue import Voice, voice_by_id
+from fox_cadence.voices.catalogue import voice_by_id
 from fox_cadence.voices.engines import Engines
 from fox_cadence.voices.speech_shape import find_shape
 from fox_cadence.voices.takes import make_take
+from fox_cadence.voices.voice import Voice
 
 VOICES = ("wren", "holt", "en-maren", "en-finch", "orla")
 LINES = 24

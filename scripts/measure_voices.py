@@ -1,25 +1,32 @@
-"""Measures the natural voices of the model that has many, and what they say: the figures of kokoro_voices.py.
+"""Measures the voices that come with the application and writes what `voices/measured.py` reads.
 
     python -m scripts.measure_voices [LANGUAGE...]
 
-Each voice says three lines of its language. Told are: median pitch and its spread, letters a second while it
-speaks, loudness, the peak, silence that is left at the ends, whether word times rise, and what of the table
-is further off than two lines of a voice are from one another.
+Each voice says its sample, and a natural one two lines more. Kept are median pitch and its spread, letters a
+second while it speaks, loudness, and the levels of twelve bands of its spectrum. Told is what is wrong: a
+peak over full scale, silence that is left at the ends, word times that do not rise. Of natural voices that
+were measured before it is told where they have changed.
 """
 
+import json
 import sys
 from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
+from typing import Any
 
 import numpy as np
 
-from bench.pitch import pitches_hz
 from fox_cadence.core.languages import primary
 from fox_cadence.core.takes import VoicingRequest
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.core.words import words_of
-from fox_cadence.voices.catalogue import VOICES, Voice, sample_text
+from fox_cadence.voices.catalogue import VOICES, sample_text
 from fox_cadence.voices.engines import Engines
+from fox_cadence.voices.measured import band_levels
+from fox_cadence.voices.pitch_track import pitches_hz
+from fox_cadence.voices.speech_shape import Mono
 from fox_cadence.voices.takes import make_take
+from fox_cadence.voices.voice import Voice
 
 MORE = {
     "en": ("What it forgets, it keeps in pools.", "Turn a starfish over and it rights itself. Slowly."),
@@ -31,33 +38,44 @@ MORE = {
     "cmn": ("它忘记的，就留在潮池里。", "把海星翻过来，它会慢慢翻正。"),
     "pt": ("O que esquece, guarda em poças.", "Uma estrela do mar se endireita devagar."),
 }
+_OCTAVE_ST = 11
 _FAR = 0.15
 """Pitch off the table by more than this share is told."""
 
 
+_KEPT = Path(__file__).parents[1] / "src/fox_cadence/voices/data/measured.json"
+
+
 def main(arguments: list[str]) -> int:
-    chosen = [
-        voice
-        for voice in VOICES
-        if voice.engine == "kokoro" and (not arguments or primary(voice.language) in arguments)
-    ]
+    kept: dict[str, Any] = json.loads(_KEPT.read_text("utf-8")) if _KEPT.exists() else {}
+    chosen = [voice for voice in VOICES if not arguments or primary(voice.language) in arguments]
     engines = Engines()
     try:
         with ThreadPoolExecutor(2) as pool:
-            for row in pool.map(lambda voice: _row(engines, voice), chosen):
-                print(row, flush=True)
+            for voice, (found, wrong) in zip(
+                chosen, pool.map(lambda voice: _measure(engines, voice), chosen), strict=True
+            ):
+                before = kept.get(voice.id)
+                if before and voice.natural and abs(found["pitch_hz"] / before["pitch_hz"] - 1) > _FAR:
+                    wrong = [*wrong, f"it had {before['pitch_hz']} Hz"]
+                kept[voice.id] = found
+                print(_row(voice, found, wrong), flush=True)
     finally:
         engines.close()
+    known = {voice.id for voice in VOICES}
+    rows = (f"  {json.dumps(key)}: {json.dumps(kept[key])}" for key in sorted(kept) if key in known)
+    _KEPT.write_text("{\n" + ",\n".join(rows) + "\n}\n", "utf-8")
     return 0
 
 
-def _row(engines: Engines, voice: Voice) -> str:
+def _measure(engines: Engines, voice: Voice) -> tuple[dict[str, Any], list[str]]:
     pitches: list[float] = []
     loud: list[float] = []
     rates: list[float] = []
+    said: list[Mono] = []
     wrong: list[str] = []
-    peak = 0.0
-    for text in (sample_text(voice), *MORE[primary(voice.language)]):
+    more = MORE.get(primary(voice.language), ()) if voice.natural else ()
+    for text in (sample_text(voice), *more):
         request = VoicingRequest(text=text, voice_id=voice.id, pace=1.0, pitch_semitones=0)
         take, sound = make_take(engines.of(voice), voice, request)
         starts = [word.start_sample for word in take.words]
@@ -65,22 +83,36 @@ def _row(engines: Engines, voice: Voice) -> str:
             wrong.append("word times do not rise")
         if not np.isfinite(sound).all():
             wrong.append("no number")
+        if float(np.abs(sound).max()) > 1.0:
+            wrong.append(f"a peak of {float(np.abs(sound).max()):.2f}")
         heard = np.flatnonzero(np.abs(sound) > 0.003)
         quiet = max(int(heard[0]), len(sound) - int(heard[-1])) / SAMPLE_RATE_HZ if len(heard) else 9.0
         if quiet > 0.2:
             wrong.append(f"{quiet:.2f} s of silence at an end")
-        peak = max(peak, float(np.abs(sound).max()))
-        pitches += pitches_hz(sound[take.onset_sample : take.end_sample])
+        spoken = sound[take.onset_sample : take.end_sample]
+        said.append(spoken)
+        pitches += pitches_hz(spoken)
         loud.append(take.loudness_lufs)
         letters = sum(sign.isalpha() for sign in text)
-        rates.append(letters / ((take.end_sample - take.onset_sample) / SAMPLE_RATE_HZ))
+        rates.append(letters / (len(spoken) / SAMPLE_RATE_HZ))
     median = float(np.median(pitches)) if pitches else 0.0
-    spread = float(np.std(12 * np.log2(np.array(pitches) / median))) if pitches else 0.0
-    if voice.pitch_hz and abs(median / voice.pitch_hz - 1) > _FAR:
-        wrong.append(f"the table has {voice.pitch_hz} Hz")
+    heights = 12 * np.log2(np.array(pitches) / median) if pitches else np.zeros(1)
+    spread = float(np.std(heights[np.abs(heights) < _OCTAVE_ST]))  # what is further is a misheard octave
+    levels = band_levels(np.concatenate(said), SAMPLE_RATE_HZ)
+    found = {
+        "pitch_hz": round(median),
+        "spread_st": round(spread, 1),
+        "letters_s": round(float(np.mean(rates)), 1),
+        "lufs": round(float(np.mean(loud)), 1),
+        "bands_db": [round(float(level), 1) for level in levels],
+    }
+    return found, list(dict.fromkeys(wrong))
+
+
+def _row(voice: Voice, found: dict[str, Any], wrong: list[str]) -> str:
     return (
-        f"{voice.id:14} {median:4.0f} Hz  {spread:3.1f} st  {np.mean(rates):4.1f} letters/s  "
-        f"{np.mean(loud):5.1f} LUFS  peak {peak:.2f}  {'; '.join(dict.fromkeys(wrong)) or 'as it should be'}"
+        f"{voice.id:14} {found['pitch_hz']:4} Hz  {found['spread_st']:3.1f} st  {found['letters_s']:4.1f} "
+        f"letters/s  {found['lufs']:5.1f} LUFS  {'; '.join(wrong) or 'as it should be'}"
     )
 
 

@@ -129,6 +129,7 @@ def _parser() -> argparse.ArgumentParser:
     new.add_argument("--size", default="1080x1920", help="frame size (default 1080x1920)")
     new.add_argument("--fps", default="30", help="frames a second (default 30)")
     new.add_argument("--language", default="en", help="language of the words, such as en or pt")
+    new.add_argument("--like", default="", metavar="PROJECT", help="begin with the cast and ways of another")
     voice = command("voice", _voice, "voice all lines that have no voice or are out of date")
     voice.add_argument("project", metavar="PROJECT")
     voice.add_argument(
@@ -251,7 +252,7 @@ def _new(options: argparse.Namespace) -> None:
         except OSError as error:
             raise InputError(error.strerror or "it can't be read", str(options.words)) from error
     with Workspace(options.data) as workspace:
-        wanted = NewProject(options.name, width, height, rate, options.language)
+        wanted = NewProject(options.name, width, height, rate, options.language, options.like)
         made = new_project(workspace, wanted, files, words, _Terminal(options.json))
     answer(options, *_made(made))
 

@@ -49,7 +49,11 @@ class Window:
 
     def take(self, what: str, changes: dict[str, Any]) -> None:
         """An answer beside the whole that is there now; the next one tells what differs from this."""
-        whole = self.ask("GET", "timeline", known="")
+        for _ in range(20):
+            whole = self.ask("GET", "timeline", known="")
+            if changes["version"] == whole["version"]:
+                break
+            changes = self.ask("GET", "timeline")  # lengths have become known in between
         assert changes["version"] == whole["version"]
         self.steps.append({"what": what, "changes": changes, "whole": whole})
         self.state = whole

@@ -8,9 +8,10 @@ import numpy as np
 import pytest
 
 from fox_cadence.errors import EngineError
-from fox_cadence.voices.catalogue import VOICES, Voice, sample_text
+from fox_cadence.voices.catalogue import VOICES, sample_text
 from fox_cadence.voices.engine import Utterance
 from fox_cadence.voices.espeak import EspeakEngine
+from fox_cadence.voices.voice import Voice
 
 
 @pytest.fixture(scope="module")

@@ -10,9 +10,9 @@ from fox_cadence.core.takes import VoicingRequest, WrittenPause
 from fox_cadence.errors import EngineError
 from fox_cadence.store.database import Database
 from fox_cadence.store.known_lengths import KnownLengthStore
-from fox_cadence.voices.catalogue import Voice
 from fox_cadence.voices.engine import Abilities, Engine, Outline, Speech, Utterance
 from fox_cadence.voices.known_lengths import KnownLengths
+from fox_cadence.voices.voice import Voice
 
 ASKED = VoicingRequest(text="One two three.", voice_id="en-maren", pace=1.0, pitch_semitones=0.0)
 

@@ -7,6 +7,7 @@ from hypothesis import strategies as st
 
 from fox_cadence.core.takes import ProsodySpan, VoicingRequest
 from fox_cadence.core.words import words_of
+from fox_cadence.errors import EngineError
 from fox_cadence.voices.catalogue import VOICES, voice_by_id
 from fox_cadence.voices.duration_graph import run, session
 from fox_cadence.voices.engines import Engines
@@ -163,5 +164,45 @@ def test_words_are_directed_by_the_model_itself_and_the_others_stay(engines: Eng
 def test_the_catalogue_offers_them_first_in_their_language_and_says_what_was_measured() -> None:
     spanish = [voice for voice in VOICES if voice.language == "es-ES"]
     assert spanish[0].natural
-    assert spanish[0].pitch_hz == 168
+    found = spanish[0].measured
+    assert found is not None
+    assert 150 < found.pitch_hz < 190
+    assert len(found.shape) == 12
     assert {voice.age for voice in VOICES if voice.engine == "kokoro"} == {None}
+
+
+ODD = {
+    "an emoji among words": "Look 🦀 here 👩‍🚀.",
+    "figures alone": "4711 2026 0.5",
+    "scripts mixed": "Low water, 潮だまり, море, بحر.",
+    "four hundred words without a stop": "and then the sea " * 100,
+    "markup and controls": "a\0b <break time='9s'/> [[h@l'oU]] ˈ",
+    "signs of the model itself": "ʤʧʦ ↓↗↘→ ꭧ (x) “y”",
+}
+
+
+@pytest.mark.parametrize("voice_id", ["en-maren", "ja-akane", "cmn-anqi", "hi-kiran"])
+@pytest.mark.parametrize("case", ODD)
+def test_odd_text_has_a_length_or_is_refused_in_words(engines: Engines, voice_id: str, case: str) -> None:
+    voice = voice_by_id(voice_id)
+    assert voice is not None
+    request = VoicingRequest(text=ODD[case], voice_id=voice_id, pace=1, pitch_semitones=0)
+    try:
+        found = foresee_take(engines.of(voice), voice, request)
+    except EngineError as error:
+        if voice.name not in str(error):
+            raise
+        return
+    assert found.end > found.onset
+    starts = [start for start, _ in found.words]
+    assert len(starts) == len(words_of(ODD[case]))
+    assert starts == sorted(starts)
+
+
+@pytest.mark.parametrize("text", ["☃", "🦀", "—"])
+def test_a_text_of_one_sign_nobody_says_is_refused(engines: Engines, text: str) -> None:
+    voice = voice_by_id("en-maren")
+    assert voice is not None
+    request = VoicingRequest(text=text, voice_id="en-maren", pace=1, pitch_semitones=0)
+    with pytest.raises(EngineError):
+        foresee_take(engines.of(voice), voice, request)

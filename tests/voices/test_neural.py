@@ -11,11 +11,12 @@ from bench.pitch import median_pitch_hz
 from fox_cadence.core.takes import VoicingRequest
 from fox_cadence.core.words import words_of
 from fox_cadence.errors import EngineError
-from fox_cadence.voices.catalogue import NATURAL, Voice, voice_for_language
+from fox_cadence.voices.catalogue import NATURAL, voice_for_language
 from fox_cadence.voices.duration_graph import brought_to
 from fox_cadence.voices.engine import Speech, Utterance
 from fox_cadence.voices.engines import Engines
 from fox_cadence.voices.takes import make_take
+from fox_cadence.voices.voice import Voice
 from fox_cadence.voices.word_borders import STRESS, word_begins
 
 every_natural_voice = pytest.mark.parametrize("voice", NATURAL, ids=lambda voice: voice.id)

@@ -9,7 +9,7 @@ from fox_cadence.errors import EngineError
 from fox_cadence.voices.catalogue import voice_by_id
 from fox_cadence.voices.engines import Engines
 from fox_cadence.voices.speech_shape import find_shape, pause_of, stretch
-from fox_cadence.voices.takes import make_take
+from fox_cadence.voices.takes import EDGE_PAD, HIGHEST_PEAK, _Joined, make_take
 
 TEXT = "Turn a starfish over and it rights itself. Slowly. For the 5 km, it has all the time in the world."
 
@@ -143,3 +143,15 @@ def test_the_shape_of_a_sound_is_found() -> None:
     assert abs(shape.end - (rate // 2 + 2 * rate + rate // 4)) <= 240
     assert len(shape.pauses) == 1
     assert abs(shape.pauses[0][0] - 3 * rate // 2) <= 240
+
+
+def test_a_sound_over_full_scale_is_turned_down_and_not_cut() -> None:
+    loud = (1.3 * np.sin(np.arange(4_800) / 20)).astype(np.float32)
+    joined = _Joined()
+    joined.add(loud)
+    made = joined.padded()
+    assert np.abs(made).max() == pytest.approx(HIGHEST_PEAK)
+    assert np.allclose(made[EDGE_PAD:-EDGE_PAD], loud * (HIGHEST_PEAK / np.abs(loud).max()), atol=1e-6)
+    quiet = _Joined()
+    quiet.add((loud / 2).astype(np.float32))
+    assert np.array_equal(quiet.padded()[EDGE_PAD:-EDGE_PAD], loud / 2)

@@ -7,7 +7,7 @@ from typing import Any
 from fox_cadence.actions.script_import import Source, laid, offers_of, read_source, texts_of, with_roles
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.edits.piece import LEAST_SIDE, MOST_SIDE, even
-from fox_cadence.core.languages import is_language
+from fox_cadence.core.languages import is_language, primary
 from fox_cadence.core.lettering import missing_signs
 from fox_cadence.core.names import tidy_name
 from fox_cadence.core.project import Bed, Clip, Project, Role
@@ -18,7 +18,8 @@ from fox_cadence.jobs.runner import Unwatched, Watcher
 from fox_cadence.media.fonts import caption_face
 from fox_cadence.media.ingest import ingest
 from fox_cadence.media.isolated import run_isolated
-from fox_cadence.voices.catalogue import Voice, voice_for_language
+from fox_cadence.voices.catalogue import voice_for_language
+from fox_cadence.voices.voice import Voice
 
 LARGEST_MEDIA_BYTES = 4 << 30
 LONGEST_NAME = 200
@@ -40,13 +41,15 @@ class MediaFile:
 
 @dataclass(frozen=True, slots=True)
 class NewProject:
-    """What the editor chose for a project of their own."""
+    """What the editor chose for a project of their own; `like` is a project whose cast, styles, lexicon and
+    house limits it begins with."""
 
     name: str
     width: int
     height: int
     rate: FrameRate
     language: str = "en"
+    like: str = ""
 
     @property
     def even_size(self) -> tuple[int, int]:
@@ -181,6 +184,8 @@ def new_project(
         bed=Bed(clip_hash=music.hash) if music else None,
     )
     project = project.changed(roles=(narrator(voice_for_language(wanted.language)),))
+    if wanted.like:
+        project = begun_like(project, workspace.head(wanted.like).project)
     if not shots:
         return MadeProject(workspace.projects.create(project, "Project made"), tuple(remarks))
     project, roles = with_roles(project, texts)
@@ -190,6 +195,20 @@ def new_project(
         laid_out = tuple(remark for remark in laid_out if remark.place != "picture")
     remarks += undrawn_remarks(project)
     return MadeProject(workspace.projects.create(project, "Project made"), (*remarks, *laid_out))
+
+
+_KEPT_LIKE = (
+    "house", "give_way", "past_clip_end", "caption_style", "lexicon", "deliveries", "shortlist", "commercial",
+    "keep_in_step", "character_budget",
+)  # fmt: skip
+
+
+def begun_like(project: Project, like: Project) -> Project:
+    """A new project with the ways of another one; with its roles too where both are in one language."""
+    kept = {name: getattr(like, name) for name in _KEPT_LIKE}
+    if primary(project.language) == primary(like.language) and like.roles:
+        kept["roles"] = like.roles
+    return project.changed(**kept)
 
 
 def _pictures_meant(files: list[MediaFile], clips: list[Clip]) -> bool:

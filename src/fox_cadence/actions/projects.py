@@ -37,6 +37,7 @@ def project_like(workspace: Workspace, project_id: str) -> str:
         bed=None,
         beats=(),
         length_fixed=False,
+        version_of=None,
     )
     return workspace.projects.create(bare, f"Begun like “{project.name}”")
 

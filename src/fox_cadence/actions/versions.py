@@ -17,7 +17,8 @@ from fox_cadence.core.versions import Unit, begin_version, caught_up, confirmed,
 from fox_cadence.errors import InputError, NotFoundError
 from fox_cadence.formats.translation import WRITERS, Pair, Row, read_pairs
 from fox_cadence.media.isolated import Progress, run_isolated
-from fox_cadence.voices.catalogue import Voice, voice_by_id, voices_of_language
+from fox_cadence.voices.catalogue import voice_by_id, voices_of_language
+from fox_cadence.voices.voice import Voice
 
 Cuts = Literal["own", "first"]
 
@@ -86,14 +87,15 @@ def near_voice(language: str, like: Voice | None, taken: set[str]) -> Voice:
     """The voice of a language that is nearest to another: natural, of the same gender, then by pitch and by
     how lively it is."""
     offered = voices_of_language(language)
+    known = like.measured if like is not None else None
     free = [voice for voice in offered if voice.id not in taken] or offered
 
     def far(voice: Voice) -> tuple[bool, bool, float]:
         other = like is not None and like.gender is not None and voice.gender != like.gender
         apart = 0.0
-        if like is not None and like.pitch_hz and voice.pitch_hz:
-            apart = abs(12 * math.log2(voice.pitch_hz / like.pitch_hz))
-            apart += abs((voice.spread_st or 0) - (like.spread_st or 0))
+        if known is not None and (found := voice.measured) is not None:
+            apart = abs(12 * math.log2(found.pitch_hz / known.pitch_hz))
+            apart += abs(found.spread_st - known.spread_st)
         return (not voice.natural, other, apart)
 
     return min(free, key=far)

@@ -17,9 +17,10 @@ from fox_cadence.core.timeline_builder import is_stale
 from fox_cadence.errors import CancelledError, EngineError
 from fox_cadence.jobs.runner import Unwatched, Watcher
 from fox_cadence.media.audio import read_wav, wav_bytes
-from fox_cadence.voices.catalogue import Voice, voice_by_id
+from fox_cadence.voices.catalogue import voice_by_id
 from fox_cadence.voices.making import MadeTake, make
 from fox_cadence.voices.recorded import RECORDED, brought_to_lengths
+from fox_cadence.voices.voice import Voice
 from fox_cadence.voices.worker_link import WORKERS
 
 

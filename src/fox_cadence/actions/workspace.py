@@ -1,5 +1,6 @@
 """A data folder opened: its database, library, jobs and voices."""
 
+import contextlib
 import fcntl
 import os
 from collections.abc import Callable, Mapping
@@ -17,6 +18,7 @@ from fox_cadence.core.timeline_builder import KeptSpans, build_timeline
 from fox_cadence.errors import ClashError, StorageError
 from fox_cadence.jobs.runner import JobRunner
 from fox_cadence.store.access import Access
+from fox_cadence.store.blends import Blends
 from fox_cadence.store.cleaning import Cleaning
 from fox_cadence.store.database import Database
 from fox_cadence.store.deliveries import Deliveries
@@ -26,10 +28,13 @@ from fox_cadence.store.length_models import LengthModels
 from fox_cadence.store.library import Library
 from fox_cadence.store.projects import Head, ProjectStore
 from fox_cadence.store.results import Results
+from fox_cadence.voices.blends import NotABlendError, blend
+from fox_cadence.voices.catalogue import VOICES, offer
 from fox_cadence.voices.engines import Engines
 from fox_cadence.voices.known_lengths import KnownLengths
 from fox_cadence.voices.lengths import SpokenLengths
 from fox_cadence.voices.own_voices import OwnVoices
+from fox_cadence.voices.voice import Voice
 from fox_cadence.voices.worker_link import WORKERS
 
 if TYPE_CHECKING:
@@ -76,6 +81,8 @@ class Workspace:
         self.foreseen = KnownLengths(self.engines.of, KnownLengthStore(self.database))
         self.lengths = SpokenLengths(self.engines.espeak, LengthModels(self.database), self.foreseen)
         self.deliveries = Deliveries(self.database)
+        self.blends = Blends(self.database)
+        self.offer_blends()
         self.access = Access(self.database)
         self.cleaning = Cleaning(self.database, self.projects, self.library, folder)
         gone = "This proposal is no longer at hand; fit again."
@@ -121,6 +128,15 @@ class Workspace:
                 "--data."
             ) from error
         self._held = held
+
+    def offer_blends(self) -> None:
+        """Have the blends that are kept in the catalogue."""
+        mixable = {voice.id: voice for voice in VOICES}
+        found: list[Voice] = []
+        for voice_id, name in self.blends.all():
+            with contextlib.suppress(NotABlendError):  # a newer version kept it
+                found.append(blend(voice_id, mixable, name))
+        offer(self.folder / "blends", found)
 
     def takes_of(self, project: Project) -> dict[str, Take]:
         """All takes a project's lines point to, by id."""

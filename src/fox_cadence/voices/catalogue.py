@@ -6,52 +6,12 @@ import unicodedata
 from collections.abc import Iterable
 from pathlib import Path
 
-from pydantic import BaseModel, ConfigDict
-
-from fox_cadence.core.languages import LANGUAGES, language_name, primary
+from fox_cadence.core.languages import LANGUAGES, primary
 from fox_cadence.core.scripts import scripts_in, words_in
+from fox_cadence.voices.blends import NotABlendError, blend
 from fox_cadence.voices.espeak_voices import KINDS, ROWS, SAMPLE_TEXTS, Age, Gender
 from fox_cadence.voices.kokoro_voices import KOKORO_ROWS
-
-MACHINE_USES = "drafts, timing, other languages"
-NATURAL_USES = "narration, stories, explainers"
-
-
-class Voice(BaseModel):
-    """A voice of the catalogue.
-
-    `natural`: it sounds like a person rather than a machine. `commercial`: its licence is known to allow
-    commercial use. `has_range`: the up and down of its pitch can be set. `engine_voice`, `pitch` and
-    `liveliness` (0 to 99) are for the engine only; `phonemes_by` is the espeak-ng voice that counts its
-    phonemes. `pitch_hz` and `spread_st` are its median pitch and the spread of it in semitones, where they
-    were measured.
-    """
-
-    model_config = ConfigDict(frozen=True)
-
-    id: str
-    name: str
-    language: str
-    region: str
-    gender: Gender | None
-    age: Age | None
-    character: str
-    uses: str = MACHINE_USES
-    natural: bool = False
-    engine: str = "espeak-ng"
-    engine_voice: str
-    phonemes_by: str
-    pitch: int = 50
-    liveliness: int = 50
-    has_range: bool = True
-    licence: str = "GPL-3.0-or-later engine; commercial use allowed"
-    commercial: bool = True
-    pitch_hz: int | None = None
-    spread_st: float | None = None
-
-    @property
-    def language_name(self) -> str:
-        return language_name(self.language)
+from fox_cadence.voices.voice import NATURAL_USES, Voice
 
 
 def _voice(
@@ -104,10 +64,7 @@ def _many() -> Iterable[Voice]:
                 engine="kokoro",
                 engine_voice=f"kokoro:{row.model_name}",
                 phonemes_by=phonemes_by,
-                has_range=False,
                 licence="Apache-2.0; commercial use allowed",
-                pitch_hz=row.pitch_hz,
-                spread_st=row.spread_st,
             )
 
 
@@ -219,7 +176,15 @@ def all_voices() -> tuple[Voice, ...]:
 def voice_by_id(voice_id: str) -> Voice | None:
     """The voice of that id, None where there is none now."""
     known = _BY_ID.get(voice_id)
-    return known or next((voice for voice in all_voices() if voice.id == voice_id), None)
+    return known or next((voice for voice in all_voices() if voice.id == voice_id), None) or _blend(voice_id)
+
+
+def _blend(voice_id: str) -> Voice | None:
+    """The mix of voices an id tells, whether somebody keeps it or not; None where it tells none."""
+    try:
+        return blend(voice_id, _BY_ID)
+    except NotABlendError:
+        return None
 
 
 def sample_text(voice: Voice) -> str:

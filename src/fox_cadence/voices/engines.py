@@ -7,10 +7,10 @@ from functools import lru_cache, partial
 from importlib.util import find_spec
 
 from fox_cadence.errors import EngineError
-from fox_cadence.voices.catalogue import Voice
 from fox_cadence.voices.engine import Engine
 from fox_cadence.voices.espeak import EspeakEngine
 from fox_cadence.voices.neural_engine import NeuralEngine
+from fox_cadence.voices.voice import Voice
 
 KOKORO_UNIT_S = 0.025
 """Its model counts lengths in steps of 600 samples at 24 kHz."""

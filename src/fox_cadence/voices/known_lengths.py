@@ -14,10 +14,11 @@ from fox_cadence.core.length_model import KnownSpeech
 from fox_cadence.core.takes import VoicingRequest
 from fox_cadence.core.ticks import samples_to_ticks
 from fox_cadence.errors import EngineError, StorageError
-from fox_cadence.voices.catalogue import Voice, voice_by_id
+from fox_cadence.voices.catalogue import voice_by_id
 from fox_cadence.voices.engine import Engine
 from fox_cadence.voices.reading import Reading
 from fox_cadence.voices.takes import foresee_take
+from fox_cadence.voices.voice import Voice
 
 _log = logging.getLogger(__name__)
 _MOST_KEPT = 20_000

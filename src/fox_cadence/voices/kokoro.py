@@ -77,9 +77,19 @@ def _styles(name: str) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
 def style(name: str, symbols: int) -> NDArray[np.float32]:
     """How a voice says a sentence of so many symbols: [1, 256], interpolated from its table.
 
+    Args:
+        name: of one voice (`bf_emma`), or of several with their shares (`bf_emma*60+bf_lily*40`).
+
     Raises:
         KeyError: the table has no such voice.
     """
+    if "*" in name:
+        shares = [part.split("*") for part in name.split("+")]
+        whole = sum(float(percent) for _, percent in shares)
+        mixed: NDArray[np.float32] = np.zeros((1, 256), np.float32)
+        for part, percent in shares:
+            mixed += style(part, symbols) * np.float32(float(percent) / whole)
+        return mixed
     rows, kept = _styles(name)
     at = min(max(symbols - 1, 0), int(rows[-1]))
     high = int(np.searchsorted(rows, at))
@@ -91,7 +101,8 @@ def style(name: str, symbols: int) -> NDArray[np.float32]:
 
 
 class KokoroVoice(Family):
-    """One voice, by its name in the model (`bf_emma`). Raises KeyError where there is none."""
+    """One voice, by its name in the model (`bf_emma`), or a mix of several, which speaks as the first does.
+    Raises KeyError where there is none."""
 
     rate_hz, hop = 24_000, 600
     onset_lag_s = 0.060
@@ -111,17 +122,15 @@ class KokoroVoice(Family):
         return [symbols for symbols in found if symbols]
 
     def _sentences(self, text: str) -> list[str]:
-        if self._name[0] in "ab":
-            return list(_english(self._name[0] == "b").phonemize(text))
-        made: list[str] = []
-        if read := _EAST_ASIAN.get(self._name[0]):
+        kind = self._name[0]
+        if kind in "ab":
+            found = list(_english(kind == "b").phonemize(text))
+        elif read := _EAST_ASIAN.get(kind):
             found = [read(sentence, _english_words) for sentence in sentences_in(text)]
         else:
-            voice = _ESPEAK[self._name[0]]
-            found = [
-                rewritten(tied_phonemes(sentence, voice), TIED_SIGNS)
-                for sentence in _SENTENCE_END.split(text)
-            ]
+            sentences = _SENTENCE_END.split(text)
+            found = [rewritten(tied_phonemes(each, _ESPEAK[kind]), TIED_SIGNS) for each in sentences]
+        made: list[str] = []
         for signs in found:
             made += _pieces(signs) if len(signs) > _MOST_SYMBOLS else [signs]
         return made

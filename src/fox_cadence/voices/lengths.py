@@ -14,8 +14,9 @@ from fox_cadence.core.takes import Take, VoicingRequest
 from fox_cadence.core.ticks import seconds_to_ticks
 from fox_cadence.core.words import words_of
 from fox_cadence.errors import EngineError
-from fox_cadence.voices.catalogue import Voice, voice_by_id
+from fox_cadence.voices.catalogue import voice_by_id
 from fox_cadence.voices.known_lengths import KnownLengths
+from fox_cadence.voices.voice import Voice
 
 _log = logging.getLogger(__name__)
 _SAVED_EVERY_S = 5.0

@@ -7,9 +7,9 @@ from dataclasses import dataclass
 from fox_cadence.core.takes import Take, VoicingRequest
 from fox_cadence.errors import EngineError, FoxError
 from fox_cadence.media.audio import Sound
-from fox_cadence.voices.catalogue import Voice
 from fox_cadence.voices.engines import Engines
 from fox_cadence.voices.takes import make_take
+from fox_cadence.voices.voice import Voice
 
 _log = logging.getLogger(__name__)
 

@@ -15,8 +15,9 @@ from typing import Annotated, Any, TypeVar
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from fox_cadence.core.languages import primary
-from fox_cadence.voices.catalogue import NATURAL_USES, VOICES, Voice, offer
+from fox_cadence.voices.catalogue import VOICES, offer
 from fox_cadence.voices.espeak_voices import Age, Gender
+from fox_cadence.voices.voice import NATURAL_USES, Voice
 
 LARGEST_DESCRIPTION_BYTES = 1 << 20
 MOST_SPEAKERS = 40

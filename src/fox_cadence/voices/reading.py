@@ -10,10 +10,11 @@ from fox_cadence.core.takes import VoicingRequest
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.errors import EngineError
 from fox_cadence.media.audio import resample
-from fox_cadence.voices.catalogue import Voice, unread
+from fox_cadence.voices.catalogue import unread
 from fox_cadence.voices.engine import Abilities, Engine, Outline, Speech, Touch, Utterance
 from fox_cadence.voices.script import Script, script_of
 from fox_cadence.voices.speech_shape import LEAST_PAUSE_S, Mono, Shape, find_shape, quietest_near, transposed
+from fox_cadence.voices.voice import Voice
 
 SEMITONE_PITCH_STEPS = 7
 """espeak-ng's pitch runs 0 to 99; about seven steps are a semitone (measured, docs/benchmarks.md)."""

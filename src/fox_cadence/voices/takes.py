@@ -15,11 +15,11 @@ from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.core.words import words_of
 from fox_cadence.errors import EngineError
 from fox_cadence.media.audio import METER, Sound, measure_loudness
-from fox_cadence.voices.catalogue import Voice
 from fox_cadence.voices.engine import Abilities, Engine
 from fox_cadence.voices.prosody import breath_in, directed
 from fox_cadence.voices.reading import Reading, Rest, foreseen, read
 from fox_cadence.voices.speech_shape import CROSSFADE, Mono, faded, pause_of, stretch
+from fox_cadence.voices.voice import Voice
 
 EDGE_PAD = SAMPLE_RATE_HZ * 10 // 1000
 MOST_STRETCH = 0.025
@@ -127,7 +127,14 @@ class _Joined:
         return place
 
     def padded(self) -> Mono:
-        return np.pad(np.concatenate(self.parts), EDGE_PAD).astype(np.float32)
+        """All of it with silence at both ends, turned down where it is over full scale: takes are brought to
+        one loudness in the mix, and what is cut off here nobody can bring back."""
+        sound = np.pad(np.concatenate(self.parts), EDGE_PAD).astype(np.float32)
+        peak = float(np.abs(sound).max(initial=0.0))
+        return sound * np.float32(HIGHEST_PEAK / peak) if peak > HIGHEST_PEAK else sound
+
+
+HIGHEST_PEAK = 0.98
 
 
 class _Maker:

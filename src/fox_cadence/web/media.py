@@ -8,6 +8,7 @@ import numpy as np
 from fastapi import APIRouter, Path, Query, Response
 from fastapi.responses import FileResponse
 
+from fox_cadence.actions.drafting import in_draft
 from fox_cadence.actions.exporting import mix
 from fox_cadence.actions.voicing import natural_take, take_for
 from fox_cadence.actions.workspace import Workspace
@@ -76,11 +77,13 @@ def mix_sound(
     revision: int | None = None,
     start: Annotated[float, Query(ge=0)] = 0.0,
     end: Annotated[float | None, Query(ge=0)] = None,
+    draft: bool = False,
 ) -> Response:
     """The full mix of the project, the same samples as the export: as it stands, at a revision, or as a
     preview has it.
 
-    With `start` and `end` (seconds) only that part of it: a long piece is played stretch by stretch.
+    With `start` and `end` (seconds) only that part of it: a long piece is played stretch by stretch. With
+    `draft` quick voices say the lines that have no sound yet.
     """
     if preview:
         project = workspace.previews.get(preview)
@@ -89,6 +92,8 @@ def mix_sound(
         now = revision is None or revision == head.revision
         project = head.project if now else workspace.projects.at(project_id, int(revision or 0))
     timeline = workspace.timeline(project)
+    if draft:
+        timeline = in_draft(workspace, timeline)
     sound = mix(workspace, timeline).full
     last = len(sound) if end is None else round(end * SAMPLE_RATE_HZ)
     part = sound[round(start * SAMPLE_RATE_HZ) : last]

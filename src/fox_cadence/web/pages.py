@@ -199,8 +199,9 @@ def kept_page(request: Request, workspace: InWorkspace) -> Response:
 
 
 @router.get("/new", response_class=HTMLResponse)
-def new_page(request: Request) -> Response:
+def new_page(request: Request, workspace: InWorkspace) -> Response:
     context = {
+        "others": [(each.project_id, each.name) for each in workspace.projects.list()],
         "rates": list(FRAME_RATES),
         "sizes": SIZES,
         "languages": languages(),

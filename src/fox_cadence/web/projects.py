@@ -43,11 +43,14 @@ def create(
     encoding: Annotated[str, Form()] = "",
     names: Annotated[bool, Form()] = False,
     descriptions: Annotated[bool, Form()] = False,
+    like: Annotated[str, Form(max_length=80)] = "",
     files: Annotated[list[UploadFile] | None, File()] = None,
 ) -> Response:
     """Make a project from uploaded files: pictures, at most one file of words, music. A job."""
-    wanted = NewProject(name, *parse_size(size), _rate(fps), language)
+    wanted = NewProject(name, *parse_size(size), _rate(fps), language, like)
     check_new_project(wanted)
+    if like:
+        workspace.head(like)
     with arriving(workspace.scratch) as folder:
         media, words = _receive(files or [], folder)
         if pasted.strip():

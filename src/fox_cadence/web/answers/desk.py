@@ -5,14 +5,16 @@ from fox_cadence.core.delivery import STYLES, style_named
 from fox_cadence.core.takes import Take
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.core.word_changes import Proof, Run
-from fox_cadence.voices.catalogue import Voice, voice_by_id
+from fox_cadence.voices.catalogue import voice_by_id
 from fox_cadence.voices.engines import missing
+from fox_cadence.voices.voice import Voice
 from fox_cadence.web.answers.shapes import Row, VoiceJson
 
 STYLE_CHOICES = tuple({"id": style.id, "name": style.name, "does": style.does} for style in STYLES)
 
 
 def voice_json(voice: Voice) -> VoiceJson:
+    found = voice.measured
     return {
         "id": voice.id,
         "name": voice.name,
@@ -28,8 +30,12 @@ def voice_json(voice: Voice) -> VoiceJson:
         "has_range": voice.has_range,
         "licence": voice.licence,
         "commercial": voice.commercial,
-        "pitch_hz": voice.pitch_hz,
-        "spread_st": voice.spread_st,
+        "blend": bool(voice.blend_of),
+        "pitch_hz": found.pitch_hz if found else None,
+        "spread_st": found.spread_st if found else None,
+        "letters_s": found.letters_s if found else None,
+        "lufs": found.lufs if found else None,
+        "shape": list(found.shape) if found else [],
         "missing": missing(voice.engine),
     }
 

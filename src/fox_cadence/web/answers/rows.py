@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 
+from fox_cadence.actions.drafting import drafted_by
 from fox_cadence.core.delivery import Delivery, unable
 from fox_cadence.core.fit.explain import LineSum, Step, explain_now
 from fox_cadence.core.fit.plan import LinePlan
@@ -151,6 +152,7 @@ def line_row(
         "l_cut_s": None if line.longest_l_cut_ticks is None else seconds(line.longest_l_cut_ticks),
         "natural_s": seconds(span.natural_ticks),
         "known": span.foreseen or (span.take is not None and not span.stale),
+        "draft": drafting.name if (drafting := drafted_by(span, said_by[1])) is not None else "",
         "room_s": seconds(room),
         "words": [
             (at(start), at(end), text)

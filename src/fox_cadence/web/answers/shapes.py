@@ -135,6 +135,7 @@ class LineRow(LinePlace):
     l_cut_s: float | None
     natural_s: float
     known: bool
+    draft: str
     room_s: float
     words: list[tuple[float, float, str]]
     rests: list[RestJson]
@@ -384,8 +385,12 @@ class VoiceJson(TypedDict):
     has_range: bool
     licence: str
     commercial: bool
+    blend: bool
     pitch_hz: int | None
     spread_st: float | None
+    letters_s: float | None
+    lufs: float | None
+    shape: list[float]
     missing: str
 
 

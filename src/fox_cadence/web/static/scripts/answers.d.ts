@@ -142,6 +142,7 @@ export interface LineRow {
   l_cut_s: number | null;
   natural_s: number;
   known: boolean;
+  draft: string;
   room_s: number;
   words: [number, number, string][];
   rests: RestJson[];
@@ -393,8 +394,12 @@ export interface VoiceJson {
   has_range: boolean;
   licence: string;
   commercial: boolean;
+  blend: boolean;
   pitch_hz: number | null;
   spread_st: number | null;
+  letters_s: number | null;
+  lufs: number | null;
+  shape: number[];
   missing: string;
 }
 

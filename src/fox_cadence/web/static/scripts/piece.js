@@ -4,6 +4,7 @@ import { get, know, post, Refusal } from "./api.js";
 import * as format from "./format.js";
 import { Player } from "./frame/player.js";
 import { Stage } from "./frame/stage.js";
+import { blending } from "./piece/blending.js";
 import { casting } from "./piece/casting.js";
 import { selection } from "./piece/selection.js";
 import { compose, part } from "./piece/compose.js";
@@ -22,6 +23,7 @@ import { work } from "./piece/work.js";
 import { welcome } from "./piece/welcome.js";
 import { whole } from "./piece/whole.js";
 import { scriptImport } from "./piece/script_import.js";
+import { melody } from "./piece/melody.js";
 import { panes } from "./piece/panes.js";
 import { Surfaces } from "./surfaces/surfaces.js";
 import { newer, placed, proposed, Told } from "./timeline.js";
@@ -279,12 +281,14 @@ export const core = part({
 
 export const piece = () =>
   compose(
+    blending,
     casting,
     directing,
     editing,
     finding,
     fitting,
     hearing,
+    melody,
     panes,
     recording,
     scriptImport,

@@ -25,6 +25,8 @@ export function versions() {
     units: [],
     kinds: ["csv", "docx", "xlf"],
     waiting: false,
+    /** Something is typed and not kept yet. */
+    typed: false,
 
     get project() {
       return /** @type {HTMLElement} */ (document.querySelector("[data-project]")).dataset.project ?? "";
@@ -47,8 +49,7 @@ export function versions() {
       this.waiting = true;
       setTimeout(async () => {
         this.waiting = false;
-        const typing = document.activeElement instanceof HTMLTextAreaElement;
-        if (typing) this.again();
+        if (this.typed) this.again();
         else await this.asked(() => get(`/api/projects/${this.project}/versions`));
       }, LENGTHS_ASKED_MS);
     },
@@ -103,6 +104,7 @@ export function versions() {
     /** @param {Event} event @param {Unit} unit @param {number} place */
     async write(event, unit, place) {
       const text = /** @type {HTMLTextAreaElement} */ (event.target).value;
+      this.typed = false;
       const words = { [unit.id]: text };
       await this.asked(() => post(`/api/projects/${this.all[place].id}/version-words`, { words }));
     },

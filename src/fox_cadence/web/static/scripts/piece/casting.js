@@ -46,7 +46,12 @@ export const casting = part({
 
   /** @returns {import("../types.d.ts").Voice[]} */
   get voicesShown() {
-    const { text, language, who, natural, listed } = this.sought;
+    return this.voicesLike({});
+  },
+
+  /** Voices as they are looked for, with some of it changed. @param {object} change @returns {import("../types.d.ts").Voice[]} */
+  voicesLike(change) {
+    const { text, language, who, natural, listed } = { ...this.sought, ...change };
     const words = text.toLowerCase().split(/\s+/).filter(Boolean);
     // a language that is typed goes before the one that is set
     const typed = words.some(
@@ -66,6 +71,11 @@ export const casting = part({
         words.every((/** @type {string} */ word) => about.some((part) => part.startsWith(word)))
       );
     });
+  },
+
+  /** How many voices there would be with some of it changed. @param {object} change */
+  leftWith(change) {
+    return this.voicesLike(change).length;
   },
 
   /** @returns {string} */
@@ -128,7 +138,9 @@ export const casting = part({
 
   /** By a key: the chosen line said by the voice that has the focus, or by the first one shown. */
   hearOwnLine() {
-    const row = /** @type {HTMLElement|null} */ (document.activeElement?.closest("[data-voice]"));
+    const row = /** @type {HTMLElement|null} */ (
+      document.querySelector(".voice-dot:hover") ?? document.activeElement?.closest("[data-voice]")
+    );
     const id = row?.dataset.voice ?? this.voicesShown[0]?.id;
     if (id) return this.hearVoice(id, true);
   },

@@ -49,7 +49,16 @@ export const hearing = part({
     if (!this.loaded) return;
     const end = this.shown.total_frames * this.frameSeconds;
     const from = this.at >= end - 0.05 ? 0 : this.at;
+    if (this.draftText) this.tell(this.draftText, "note");
     await page.player.play(this.sound(), from, end).catch((error) => this.failed(error));
+  },
+
+  /** Which lines are heard in draft, and by whom. @returns {string} */
+  get draftText() {
+    const drafts = this.t.lines.filter((/** @type {import("../types.d.ts").Line} */ line) => line.draft);
+    if (!drafts.length) return "";
+    const names = [...new Set(drafts.map((/** @type {import("../types.d.ts").Line} */ line) => line.draft))];
+    return `${this.counted(drafts.length, "line")} heard in draft, by ${names.join(" and ")}. Voice makes the finish.`;
   },
 
   /** Where the sound that belongs to what is shown comes from. */
@@ -60,7 +69,7 @@ export const hearing = part({
       path:
         this.side === "then" && this.preview
           ? `${path}?preview=${this.preview.key}`
-          : `${path}?revision=${this.t.revision}`,
+          : `${path}?revision=${this.t.revision}${this.openCount ? "&draft=true" : ""}`,
       seconds,
     };
   },

@@ -1,5 +1,7 @@
 // The whole state of a project's page: what its parts bring, and what Alpine gives to each.
 
+type Blending = typeof import("./blending.js").blending;
+type Melody = typeof import("./melody.js").melody;
 type Casting = typeof import("./casting.js").casting;
 type Selection = typeof import("./selection.js").selection;
 type Directing = typeof import("./directing.js").directing;
@@ -27,6 +29,7 @@ interface Magics {
 
 export interface State
   extends
+    Blending,
     Casting,
     Core,
     Directing,
@@ -36,6 +39,7 @@ export interface State
     Hearing,
     Keys,
     Magics,
+    Melody,
     Panes,
     Recording,
     ScriptImport,

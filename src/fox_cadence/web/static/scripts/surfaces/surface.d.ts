@@ -48,6 +48,7 @@ export type Tells = Pick<
   | "voiceName"
   | "linesOf"
   | "setCastDesk"
+  | "compareBy"
   // exports
   | "makeExport"
   | "exportLines"

@@ -35,6 +35,8 @@ class Cast {
     this.asked = "";
     /** The voice of the map that is pointed at. */
     this.pointed = "";
+    /** The loop that is being drawn on it. @type {Array<[number, number]>} */
+    this.drawn = [];
   }
 
   /** @param {View} view */
@@ -115,9 +117,23 @@ class Cast {
         ${
           this.#voices.length < 2
             ? html`<p class="soft mt-2">
-                Put voices on the shortlist to compare them here: List, beside each voice on the right.
+                Put voices on the shortlist to compare them here: draw a loop around them on the map, or List
+                beside each voice on the right.
               </p>`
-            : nothing
+            : html`<p class="mt-2">
+                <button
+                  class="btn btn-small"
+                  id="compare-shortlist"
+                  ?disabled=${this.tells.busy || !view.line}
+                  @click=${() => {
+                    this.tells.setCastDesk("line");
+                    this.tells.compareBy("shortlist");
+                  }}
+                >
+                  Compare the shortlist on the chosen line
+                </button>
+                <span class="soft">up to six, equally loud, switched while they play</span>
+              </p>`
         }
         <h2 class="mt-6">Who says what</h2>
         ${
@@ -136,17 +152,30 @@ class Cast {
 
   /** The voices that are looked for on the right, on a map. @param {string} used */
   #map(used) {
-    const now = { used, listed: this.view?.t.shortlist ?? [], pointed: this.pointed };
-    return voiceMap(
-      this.tells.voicesShown,
-      now,
-      (id) => {
+    const listed = this.view?.t.shortlist ?? [];
+    const now = { used, listed, pointed: this.pointed, drawn: this.drawn };
+    return voiceMap(this.tells.voicesShown, now, {
+      point: (id) => {
         if (id === this.pointed) return;
         this.pointed = id;
         this.#draw();
       },
-      (id) => this.tells.hearVoice(id, true),
-    );
+      hear: (id) => this.tells.hearVoice(id, true),
+      draw: (loop) => {
+        this.drawn = [...loop];
+        this.#draw();
+      },
+      caught: (ids) => this.#list(ids.filter((id) => !listed.includes(id))),
+    });
+  }
+
+  /** Put voices on the shortlist, as one step. @param {string[]} ids */
+  #list(ids) {
+    const some = ids.slice(0, MOST_VOICES);
+    if (!some.length) return this.tells.tell("These voices are on the shortlist already.", "note");
+    if (some.length < ids.length)
+      this.tells.tell(`The loop holds ${ids.length} voices; the first ${some.length} were listed.`, "note");
+    this.tells.edits(some.map((id) => ({ kind: "shortlist", voice_id: id, listed: true })));
   }
 
   /** @param {string} role */
@@ -245,6 +274,8 @@ class Cast {
         <td class="castroom-said">${line.said}</td>
         <td>
           ${voice}${own ? html` <span class="soft">its own</span>` : nothing}${
+            line.draft ? html` <span class="soft">in draft: ${line.draft}</span>` : nothing
+          }${
             line.take?.recorded ? html` <span class="soft">recorded</span>` : nothing
           }${line.failed ? html` <span class="alarm">failed</span>` : nothing}
         </td>

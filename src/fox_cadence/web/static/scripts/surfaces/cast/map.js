@@ -1,22 +1,36 @@
-// The voices of a language on a map: measured pitch across, liveliness (the spread of the pitch) up.
+// The voices that are looked for on a map: measured pitch across, liveliness (the spread of the pitch) up. Each
+// natural voice has the shape of its spectrum: a corner for a band, further out the stronger it is against other voices.
 
 import { html, nothing, svg } from "../../lit.js";
 
 /** @typedef {import("../../types.d.ts").Voice} Voice */
 
-const [WIDE, HIGH] = [800, 216];
+const [WIDE, HIGH] = [800, 250];
 const EDGE = { left: 62, right: 62, top: 14, bottom: 24 };
 const PITCH = [75, 360];
-const SPREAD = [1.8, 6.6];
+const SPREAD = [1.5, 6.9];
 const MARKS_HZ = [80, 100, 125, 160, 200, 250, 315];
-const DOT = 7;
+/** How far the corners of a shape are from its middle, from the weakest band to the strongest. */
+const [INNER, OUTER] = [5, 13];
+const SMALL = 2.6;
+const REACH = 9;
+/** Voices that sound like machines have a name on the map only while they are this few. */
+const MOST_NAMED = 60;
 
+/** @param {number} value @param {number[]} range */
+const within = (value, [low, high]) => Math.min(high, Math.max(low, value));
 /** Half a tone is as far at the bottom as at the top. @param {number} hz */
 const x = (hz) =>
-  EDGE.left + ((WIDE - EDGE.left - EDGE.right) * Math.log(hz / PITCH[0])) / Math.log(PITCH[1] / PITCH[0]);
+  EDGE.left +
+  ((WIDE - EDGE.left - EDGE.right) * Math.log(within(hz, PITCH) / PITCH[0])) / Math.log(PITCH[1] / PITCH[0]);
 /** @param {number} st */
 const y = (st) =>
-  HIGH - EDGE.bottom - ((HIGH - EDGE.top - EDGE.bottom) * (st - SPREAD[0])) / (SPREAD[1] - SPREAD[0]);
+  HIGH -
+  EDGE.bottom -
+  ((HIGH - EDGE.top - EDGE.bottom) * (within(st, SPREAD) - SPREAD[0])) / (SPREAD[1] - SPREAD[0]);
+
+/** @param {Voice} voice @returns {[number, number]} */
+const place = (voice) => [x(voice.pitch_hz ?? 0), y(voice.spread_st ?? 0)];
 
 /** Roughly how wide and high a name is. */
 const [LETTER, ROW] = [6.6, 12];
@@ -24,49 +38,64 @@ const [LETTER, ROW] = [6.6, 12];
 /** @typedef {{x: number, y: number, anchor: "start"|"end"|"middle"}} Label */
 
 /**
- * Where the names stand: to the right of their dots, or where they cover neither a dot nor another name.
+ * Where the names stand: to the right of their shapes, or where they cover neither a shape nor another name;
+ * those that find no such place are told when they are pointed at.
  *
  * @param {Voice[]} voices @returns {Map<string, Label>}
  */
 function labels(voices) {
-  const dots = voices.map((voice) => [x(voice.pitch_hz ?? 0), y(voice.spread_st ?? 0)]);
   /** @type {Array<[number, number, number, number]>} left, top, right, bottom */
-  const taken = dots.map(([cx, cy]) => [cx - DOT, cy - DOT, cx + DOT, cy + DOT]);
+  const taken = voices.map(place).map(([cx, cy]) => [cx - REACH, cy - REACH, cx + REACH, cy + REACH]);
   /** @type {Map<string, Label>} */
   const found = new Map();
-  voices.forEach((voice, number) => {
-    const [cx, cy] = dots[number];
+  for (const voice of voices) {
+    const [cx, cy] = place(voice);
     const wide = voice.name.length * LETTER;
     /** @type {Array<Label & {left: number}>} */
     const places = [
-      { x: cx + DOT + 3, y: cy + 4, anchor: "start", left: cx + DOT + 3 },
-      { x: cx - DOT - 3, y: cy + 4, anchor: "end", left: cx - DOT - 3 - wide },
-      { x: cx, y: cy - DOT - 3, anchor: "middle", left: cx - wide / 2 },
-      { x: cx, y: cy + DOT + 11, anchor: "middle", left: cx - wide / 2 },
+      { x: cx + REACH + 3, y: cy + 4, anchor: "start", left: cx + REACH + 3 },
+      { x: cx - REACH - 3, y: cy + 4, anchor: "end", left: cx - REACH - 3 - wide },
+      { x: cx, y: cy - REACH - 3, anchor: "middle", left: cx - wide / 2 },
+      { x: cx, y: cy + REACH + 11, anchor: "middle", left: cx - wide / 2 },
     ];
     const free = places.find(({ left, y: base }) =>
       taken.every(([l, t, r, b]) => left > r || left + wide < l || base - ROW + 2 > b || base + 2 < t),
     );
-    const { left, ...place } = free ?? places[0];
-    taken.push([left, place.y - ROW + 2, left + wide, place.y + 2]);
-    found.set(voice.id, place);
-  });
+    if (!free) continue;
+    const { left, ...where } = free;
+    taken.push([left, where.y - ROW + 2, left + wide, where.y + 2]);
+    found.set(voice.id, where);
+  }
   return found;
 }
 
-/**
- * @param {Voice[]} voices those with figures are drawn
- * @param {{used: string, listed: string[], pointed: string}} now
- * @param {(id: string) => void} point called when a voice is pointed at
- * @param {(id: string) => void} hear
- */
-export function voiceMap(voices, now, point, hear) {
+/** The outline of a voice's shape around a point. @param {Voice} voice @param {number} cx @param {number} cy */
+export function outline(voice, cx, cy) {
+  const corners = voice.shape.map((value, band) => {
+    const turn = (2 * Math.PI * band) / voice.shape.length - Math.PI / 2;
+    const far = INNER + (OUTER - INNER) * value;
+    return `${(cx + far * Math.cos(turn)).toFixed(1)} ${(cy + far * Math.sin(turn)).toFixed(1)}`;
+  });
+  return `M${corners.join("L")}Z`;
+}
+
+/** @typedef {{used: string, listed: string[], pointed: string, drawn: Array<[number, number]>}} Now `drawn` is the loop that is being drawn */
+/** @typedef {{point: (id: string) => void, hear: (id: string) => void, draw: (loop: Array<[number, number]>) => void, caught: (ids: string[]) => void}} Does */
+
+/** @param {Voice[]} voices those with figures are drawn @param {Now} now @param {Does} does */
+export function voiceMap(voices, now, does) {
   const known = voices.filter((voice) => voice.pitch_hz !== null && voice.spread_st !== null);
   if (!known.length) return nothing;
-  const names = labels(known);
+  const natural = known.filter((voice) => voice.natural);
+  const names = labels(natural.length ? natural : known.slice(0, MOST_NAMED));
   const shown = known.find((voice) => voice.id === now.pointed);
   return html`<figure class="voice-map">
-    <svg viewBox="0 0 ${WIDE} ${HIGH}" role="group" aria-label="Voices by pitch and liveliness">
+    <svg
+      viewBox="0 0 ${WIDE} ${HIGH}"
+      role="group"
+      aria-label="Voices by pitch and liveliness"
+      @pointerdown=${(/** @type {PointerEvent} */ event) => begin(event, known, does)}
+    >
       <rect
         class="voice-map-field"
         x=${EDGE.left}
@@ -81,42 +110,87 @@ export function voiceMap(voices, now, point, hear) {
           <text class="mono" x=${x(hz)} y=${HIGH - 8} text-anchor="middle">${hz} Hz</text>`,
       )}
       ${svg`<text x="0" y=${EDGE.top + 10}>lively</text><text x="0" y=${HIGH - EDGE.bottom - 2}>even</text>`}
-      ${known.map((voice) => dot(voice, names.get(voice.id), now, point, hear))}
+      ${known.map((voice) => dot(voice, names.get(voice.id), now, does))}
+      ${now.drawn.length > 1 ? svg`<path class="voice-loop" d="M${now.drawn.map((point) => point.join(" ")).join("L")}"></path>` : nothing}
     </svg>
     <figcaption class="soft">
       ${
         shown
           ? html`<b>${shown.name}</b> ${[shown.region || shown.language_name, shown.gender, shown.character]
                 .filter(Boolean)
-                .join(", ")};
-              ${shown.pitch_hz} Hz, spread ${shown.spread_st} semitones. ${shown.licence}.`
-          : `${known.length} voices with measured pitch and liveliness. Point at one to see who it is; click or press Enter to hear the chosen line in it.`
+                .join(", ")}${shown.natural ? "" : ", synthetic-sounding"}.
+              ${shown.pitch_hz} Hz, spread ${shown.spread_st} semitones, ${shown.letters_s} letters a second,
+              ${shown.lufs} LUFS. ${shown.licence}.`
+          : `${natural.length} natural voices and ${known.length - natural.length} synthetic ones. Point at one to see who it is; click, Enter or Y says the chosen line in it. Draw a loop around some to put them on the shortlist.`
       }
     </figcaption>
   </figure>`;
 }
 
-/** @param {Voice} voice @param {Label|undefined} name @param {{used: string, listed: string[], pointed: string}} now @param {(id: string) => void} point @param {(id: string) => void} hear */
-function dot(voice, name, now, point, hear) {
-  const [cx, cy] = [x(voice.pitch_hz ?? 0), y(voice.spread_st ?? 0)];
+/** A loop is drawn around voices with the pointer. @param {PointerEvent} event @param {Voice[]} voices @param {Does} does */
+function begin(event, voices, does) {
+  const field = /** @type {SVGSVGElement} */ (event.currentTarget);
+  if (event.button !== 0 || /** @type {Element} */ (event.target).closest(".voice-dot")) return;
+  event.preventDefault();
+  const to = field.getScreenCTM()?.inverse();
+  if (!to) return;
+  /** @type {Array<[number, number]>} */
+  const loop = [];
+  const add = (/** @type {PointerEvent} */ each) => {
+    const at = new DOMPoint(each.clientX, each.clientY).matrixTransform(to);
+    loop.push([Math.round(at.x), Math.round(at.y)]);
+    does.draw(loop);
+  };
+  const end = () => {
+    field.removeEventListener("pointermove", add);
+    field.removeEventListener("pointerup", end);
+    field.removeEventListener("pointercancel", end);
+    does.draw([]);
+    const caught = voices.filter((voice) => inside(place(voice), loop)).map((voice) => voice.id);
+    if (caught.length) does.caught(caught);
+  };
+  field.setPointerCapture(event.pointerId);
+  field.addEventListener("pointermove", add);
+  field.addEventListener("pointerup", end);
+  field.addEventListener("pointercancel", end);
+  add(event);
+}
+
+/** Whether a point lies inside a loop: a line from it crosses the loop an odd number of times.
+ * @param {[number, number]} point @param {Array<[number, number]>} loop */
+export function inside([px, py], loop) {
+  let within = false;
+  loop.forEach(([ax, ay], number) => {
+    const [bx, by] = loop[(number + 1) % loop.length];
+    if (ay > py !== by > py && px < ((bx - ax) * (py - ay)) / (by - ay) + ax) within = !within;
+  });
+  return within;
+}
+
+/** @param {Voice} voice @param {Label|undefined} name @param {Now} now @param {Does} does */
+function dot(voice, name, now, does) {
+  const [cx, cy] = place(voice);
+  const pointed = voice.id === now.pointed;
   const how = [
     voice.id === now.used ? "used" : "",
     now.listed.includes(voice.id) ? "listed" : "",
-    voice.gender === "woman" ? "round" : "square",
+    voice.gender ?? "",
+    voice.natural ? "natural" : "",
   ].join(" ");
   const shape =
-    voice.gender === "woman"
-      ? svg`<circle cx=${cx} cy=${cy} r=${DOT}></circle>`
-      : svg`<rect x=${cx - DOT} y=${cy - DOT} width=${2 * DOT} height=${2 * DOT}></rect>`;
-  return svg`<g class="voice-dot ${how}" data-map-voice=${voice.id} tabindex="0" role="button"
+    voice.natural && voice.shape.length
+      ? svg`<path class="voice-shape" d=${outline(voice, cx, cy)}></path>`
+      : svg`<circle class="voice-shape" cx=${cx} cy=${cy} r=${SMALL}></circle>`;
+  const text = name ?? (pointed ? { x: cx, y: cy - REACH - 3, anchor: "middle" } : null);
+  return svg`<g class="voice-dot ${how}" data-map-voice=${voice.id} data-voice=${voice.id} tabindex="0" role="button"
       aria-label="Hear ${voice.name}, ${voice.pitch_hz} Hz, ${voice.character}"
-      @pointerenter=${() => point(voice.id)} @focus=${() => point(voice.id)} @click=${() => hear(voice.id)}
+      @pointerenter=${() => does.point(voice.id)} @focus=${() => does.point(voice.id)} @click=${() => does.hear(voice.id)}
       @keydown=${(/** @type {KeyboardEvent} */ event) => {
         if (event.key !== "Enter") return;
         event.preventDefault();
         event.stopPropagation();
-        hear(voice.id);
+        does.hear(voice.id);
       }}>
-    <circle class="voice-target" cx=${cx} cy=${cy} r="13"></circle>${shape}
-    <text x=${name?.x ?? cx} y=${name?.y ?? cy} text-anchor=${name?.anchor ?? "start"}>${voice.name}</text></g>`;
+    <circle class="voice-target" cx=${cx} cy=${cy} r=${voice.natural ? OUTER + 1 : 6}></circle>${shape}
+    ${text ? svg`<text x=${text.x} y=${text.y} text-anchor=${text.anchor}>${voice.name}</text>` : nothing}</g>`;
 }

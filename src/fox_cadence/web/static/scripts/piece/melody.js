@@ -1,0 +1,81 @@
+// The melody of the chosen line: its pitch as it was made, and as another delivery would have it.
+
+import { post } from "../api.js";
+import { part } from "./compose.js";
+
+const [WIDE, HIGH, EDGE] = [400, 84, 6];
+/** A break of more than this many seconds without pitch lifts the pen. */
+const BREAK_S = 0.07;
+
+/** @typedef {Array<[number, number]>} Points */
+
+export const melody = part({
+  /** @type {{measured: Points, would_be: Points, words: Array<[number, string]>}|null} */
+  tune: null,
+  tuneFor: "",
+  /** The style that is pointed at. */
+  tuneStyle: "",
+  tuneWhy: "",
+
+  /** Ask for the melody of the chosen line, as the delivery that is pointed at would have it. @param {string} [style] */
+  async askTune(style = "") {
+    const line = this.chosenLine;
+    const key = line ? `${line.id} ${line.take?.hash ?? ""} ${line.state} ${style}` : "";
+    if (!line || key === this.tuneFor) return;
+    this.tuneFor = key;
+    this.tuneStyle = style;
+    const delivery = style ? { ...this.deliveryOf(this.lineDelivery), style } : null;
+    try {
+      const found = await post(`/api/projects/${this.project}/lines/${line.id}/melody`, { delivery });
+      if (key !== this.tuneFor) return;
+      this.tune = found;
+      this.tuneWhy = "";
+    } catch (error) {
+      if (key !== this.tuneFor) return;
+      this.tune = null;
+      this.tuneWhy = error instanceof Error ? error.message : String(error);
+    }
+  },
+
+  /** Both curves as the data of SVG paths, on one scale. @returns {{measured: string, wouldBe: string, low: string, high: string}} */
+  get tunePaths() {
+    const { measured, would_be: wouldBe } = this.tune ?? { measured: [], would_be: [] };
+    const all = [...measured, ...wouldBe].filter(([, hz]) => hz > 0);
+    if (!all.length) return { measured: "", wouldBe: "", low: "", high: "" };
+    const end = Math.max(...all.map(([at]) => at));
+    const heights = all.map(([, hz]) => hz).sort((a, b) => a - b);
+    const low = heights[Math.floor(heights.length * 0.01)] * 0.94;
+    const high = heights[Math.ceil(heights.length * 0.99) - 1] * 1.06;
+    const x = (/** @type {number} */ s) => EDGE + ((WIDE - 2 * EDGE) * s) / end;
+    const y = (/** @type {number} */ hz) =>
+      HIGH -
+      EDGE -
+      ((HIGH - 2 * EDGE) * Math.log(Math.min(high, Math.max(low, hz)) / low)) / Math.log(high / low);
+    const path = (/** @type {Points} */ points) => {
+      let last = -1;
+      return points
+        .filter(([, hz]) => hz > 0)
+        .map(([at, hz]) => {
+          const pen = last >= 0 && at - last < BREAK_S ? "L" : "M";
+          last = at;
+          return `${pen}${x(at).toFixed(1)} ${y(hz).toFixed(1)}`;
+        })
+        .join("");
+    };
+    return {
+      measured: path(measured),
+      wouldBe: path(wouldBe),
+      low: `${Math.round(low)} Hz`,
+      high: `${Math.round(high)} Hz`,
+    };
+  },
+
+  /** @returns {string} */
+  get tuneText() {
+    if (!this.tune) return this.tuneWhy ? `To see its melody, ${this.tuneWhy}.` : "";
+    const dashed = this.tuneStyle
+      ? `; dashed: ${this.styleName(this.tuneStyle).toLowerCase()}, as it would be`
+      : "";
+    return `Melody of line ${this.lineNumber}${dashed}`;
+  },
+});
