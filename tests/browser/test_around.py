@@ -71,7 +71,7 @@ def test_night_is_kept_and_is_not_day(page: Page) -> None:
         return sum(float(part) for part in re.findall(r"[\d.]+", colour)[:3])
 
     day = light()
-    page.get_by_role("button", name="Day or night").click()
+    page.get_by_role("button", name="Night", exact=True).click()
     night = light()
     page.reload()
     expect(page.locator("#page .shot").first).to_be_visible()

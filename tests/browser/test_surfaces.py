@@ -74,18 +74,86 @@ def test_the_shortlist_says_how_the_piece_would_stand_before_anything_is_voiced(
 
 def test_a_voice_is_found_on_the_map_by_pointing_and_heard_by_a_click(page: Page) -> None:
     page.keyboard.press("3")
-    dots = page.locator("[data-map-voice]")
-    expect(dots).to_have_count(28)
+    dots = page.locator(".voice-dot.natural")
+    expect(dots).to_have_count(30)
     page.get_by_label("Women or men").select_option("woman")
-    expect(dots).to_have_count(15)
+    women = page.locator('[aria-label="Women or men"] option:checked').inner_text()
+    expect(page.locator("[data-map-voice]")).to_have_count(int(women.split("(")[1].rstrip(")")))
+    expect(page.locator(".voice-dot.man")).to_have_count(0)
     page.locator("[data-map-voice=en-maren]").hover()
-    expect(page.locator(".voice-map figcaption")).to_contain_text("Maren Britain, woman, calm; 178 Hz")
+    expect(page.locator(".voice-map figcaption")).to_contain_text(
+        re.compile(r"Maren Britain, woman, calm\.\s+1[78]\d Hz, spread [\d.]+ semitones")
+    )
     page.get_by_label("Choose line 8").click()  # a short one: a natural voice takes as long as it speaks
     sample = re.compile(r"/api/voices/en-maren/sample\.wav\?project=")
     with page.expect_response(sample, timeout=60_000) as heard:
         page.locator("[data-map-voice=en-maren]").focus()
         page.keyboard.press("Enter")
     assert heard.value.ok
+
+
+def test_voices_inside_a_loop_are_listed_and_stand_with_known_lengths(page: Page) -> None:
+    page.keyboard.press("3")
+    field = page.locator(".voice-map svg").bounding_box()
+    deep = page.locator("[data-map-voice=en-gideon] .voice-shape").bounding_box()
+    assert field is not None
+    assert deep is not None
+    x, y = deep["x"] + deep["width"] / 2, deep["y"] + deep["height"] / 2
+    page.mouse.move(x - 25, y - 20)
+    page.mouse.down()
+    for dx, dy in ((25, -20), (25, 20), (-25, 20)):
+        page.mouse.move(x + dx, y + dy, steps=4)
+    expect(page.locator(".voice-loop")).to_be_attached()
+    page.mouse.up()
+    row = page.locator('#shortlist [data-voice="en-gideon"]')
+    expect(row).to_contain_text(re.compile(r"(?<!≈)\d\d\.\d\d s"), timeout=30_000)  # nothing is voiced
+    expect(page.locator(".voice-loop")).to_have_count(0)
+    expect(page.locator("[data-map-voice=en-gideon]")).to_have_class(re.compile("listed"))
+    page.keyboard.press("Control+z")
+    expect(row).to_have_count(0)
+
+
+def test_a_blend_is_mixed_kept_and_cast_and_the_piece_is_heard_in_draft(page: Page) -> None:
+    page.keyboard.press("3")
+    page.get_by_label("Choose line 8").click()
+    page.locator("#begin-blend").click()
+    page.get_by_label("Voice 1 of the blend").select_option("en-maren")
+    page.get_by_label("Voice 2 of the blend").select_option("en-quill")
+    page.get_by_label("Share of voice 1 in percent").fill("70")
+    expect(page.locator("#blend")).to_contain_text("30 %")
+    page.locator("#keep-blend").click()
+    expect(page.locator("#notice")).to_contain_text("Give the blend a name")
+    page.locator("#blend-name").fill("Heron")
+    page.locator("#keep-blend").click()
+    expect(page.locator("#shortlist")).to_contain_text("Heron")
+    page.locator("[data-cast=roles]").click()
+    # the limpet has one line; a role that is given another voice has nothing of it yet
+    page.get_by_label("Voice of limpet").evaluate(
+        """(field) => {
+          field.append(new Option("Heron", "mix-en-maren-70-en-quill-30"));
+          field.value = "mix-en-maren-70-en-quill-30";
+          field.dispatchEvent(new Event("change", { bubbles: true }));
+        }"""
+    )
+    row = page.locator('#who-says [data-line="l5"]')
+    expect(row).to_contain_text("in draft: Wren")
+    page.locator("#play").click()
+    expect(page.locator("#notice")).to_contain_text("heard in draft, by Wren")
+    page.locator("#play").click()
+
+
+def test_the_melody_of_a_line_is_drawn_and_as_a_style_would_have_it(page: Page) -> None:
+    page.keyboard.press("3")
+    page.get_by_label("Choose line 1", exact=True).click()
+    page.locator("[data-cast=line]").click()
+    tune = page.locator("#tune")
+    expect(tune).to_contain_text("Melody of line 1")
+    assert page.locator(".tune-measured").get_attribute("d")
+    page.locator("[data-style=grave]").hover()
+    expect(tune).to_contain_text("dashed: grave, as it would be")
+    assert page.locator(".tune-would").get_attribute("d")
+    page.get_by_label("Choose line 8").click()  # it has no sound yet
+    expect(tune).to_contain_text("voice this line")
 
 
 def test_a_caption_is_chosen_on_the_proof_sheet_and_seen_in_the_frame(page: Page) -> None:

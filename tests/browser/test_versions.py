@@ -46,7 +46,7 @@ def test_a_version_in_spanish_from_a_table_is_fitted_and_exported(
         expect(second.locator("xpath=ancestor::td")).not_to_contain_text("≈")  # known, with nothing voiced
 
         spanish.get_by_role("link", name="Spanish", exact=True).click()
-        expect(page.locator("[data-pass=cast]")).to_contain_text("0 of 3 voiced")
+        expect(page.locator("#voice-open")).to_have_text("Voice 3 open lines")
         page.locator("#fit").click()
         page.locator("#accept").click()
         expect(page.locator("#notice")).to_contain_text("Fit accepted", timeout=60_000)

@@ -16,7 +16,7 @@ MOST_VOICES = 12
 class VoiceStanding:
     """A role's lines in one voice after a fit: their natural length (ticks), the states they would have in
     their order (empty while no fit is possible), the slowest and the fastest pace among them, and how long
-    the piece would be (ticks)."""
+    the piece would be (ticks). `known`: all these lengths are known, none is a guess any more."""
 
     voice_id: str
     natural_ticks: int
@@ -24,6 +24,7 @@ class VoiceStanding:
     slowest: float
     fastest: float
     total_ticks: int
+    known: bool
 
 
 def voice_standings(
@@ -31,8 +32,9 @@ def voice_standings(
 ) -> list[VoiceStanding]:
     """How the piece would stand with each of some voices for a role. Nothing is voiced or changed.
 
-    The voice the role has is judged by its takes, the others by their estimated lengths; locked and recorded
-    lines, and those in a voice of their own, stay as they are.
+    The voice the role has is judged by its takes, the others by the lengths their lines will have, or by a
+    guess until they are known; locked and recorded lines, and those in a voice of their own, stay as they
+    are.
 
     Raises:
         NotInProjectError: there is no such role.
@@ -57,6 +59,7 @@ def voice_standings(
                 min((plan.pace for plan in plans), default=1.0),
                 max((plan.pace for plan in plans), default=1.0),
                 cast.rate.ticks(frames - overlap),
+                workspace.foreseeing(timeline) == 0,
             )
         )
     return found

@@ -20,7 +20,7 @@ _FRAME = 2_048
 _QUIET_DB = 35.0
 """Frames so far below the loudest one are no speech."""
 
-_REACH_DB = 12.0
+_REACH_DB = 7.0
 """A band so far above the middle of all voices is at the edge of a voice's shape."""
 
 

@@ -36,6 +36,7 @@ def standings(
                 "slowest": round(each.slowest, 3),
                 "fastest": round(each.fastest, 3),
                 "total_s": seconds(each.total_ticks),
+                "known": each.known,
             }
             for each in voice_standings(workspace, project_id, role, voice)
         ]

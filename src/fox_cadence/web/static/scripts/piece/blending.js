@@ -51,6 +51,11 @@ export const blending = part({
     }));
   },
 
+  /** @param {number} place @param {string} voice */
+  setPart(place, voice) {
+    this.mixOf = this.mixOf.map((each, number) => (number === place ? { ...each, voice } : each));
+  },
+
   addToMix() {
     const next = this.mixable.find((each) => !this.mixOf.some((part) => part.voice === each.id));
     if (!next || this.mixOf.length >= 3) return;

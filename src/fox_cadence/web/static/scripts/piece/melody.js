@@ -17,18 +17,29 @@ export const melody = part({
   tuneStyle: "",
   tuneWhy: "",
 
+  /** What the melody of the chosen line depends on. @returns {string} */
+  get tuneKey() {
+    const line = this.chosenLine;
+    return line ? `${line.id} ${line.take?.hash ?? ""} ${line.state}` : "";
+  },
+
+  /** Have the melody follow the line; what is pointed at meanwhile asks for itself. @param {string} _key */
+  followTune(_key) {
+    queueMicrotask(() => this.askTune());
+  },
+
   /** Ask for the melody of the chosen line, as the delivery that is pointed at would have it. @param {string} [style] */
   async askTune(style = "") {
     const line = this.chosenLine;
-    const key = line ? `${line.id} ${line.take?.hash ?? ""} ${line.state} ${style}` : "";
+    const key = `${this.tuneKey} ${style}`;
     if (!line || key === this.tuneFor) return;
     this.tuneFor = key;
-    this.tuneStyle = style;
     const delivery = style ? { ...this.deliveryOf(this.lineDelivery), style } : null;
     try {
       const found = await post(`/api/projects/${this.project}/lines/${line.id}/melody`, { delivery });
       if (key !== this.tuneFor) return;
       this.tune = found;
+      this.tuneStyle = style;
       this.tuneWhy = "";
     } catch (error) {
       if (key !== this.tuneFor) return;
@@ -44,8 +55,8 @@ export const melody = part({
     if (!all.length) return { measured: "", wouldBe: "", low: "", high: "" };
     const end = Math.max(...all.map(([at]) => at));
     const heights = all.map(([, hz]) => hz).sort((a, b) => a - b);
-    const low = heights[Math.floor(heights.length * 0.01)] * 0.94;
-    const high = heights[Math.ceil(heights.length * 0.99) - 1] * 1.06;
+    const low = heights[Math.floor(heights.length * 0.04)] * 0.9;
+    const high = heights[Math.ceil(heights.length * 0.98) - 1] * 1.06;
     const x = (/** @type {number} */ s) => EDGE + ((WIDE - 2 * EDGE) * s) / end;
     const y = (/** @type {number} */ hz) =>
       HIGH -

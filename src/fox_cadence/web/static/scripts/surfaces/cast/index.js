@@ -10,11 +10,13 @@ import { voiceMap } from "./map.js";
 /** @typedef {import("../surface.d.ts").Tells} Tells */
 /** @typedef {import("../../types.d.ts").Line} Line */
 /** @typedef {import("../../types.d.ts").Voice} Voice */
-/** @typedef {{voice: string, natural_s: number, states: string[], slowest: number, fastest: number, total_s: number}} Standing */
+/** @typedef {{voice: string, natural_s: number, states: string[], slowest: number, fastest: number, total_s: number, known: boolean}} Standing */
 
 /** More lines than these are told by their number, not by a sign each. */
 const MOST_SIGNS = 24;
 const MOST_VOICES = 12;
+/** While lengths are guesses it is asked again after so long. */
+const ASKED_AGAIN_MS = 900;
 
 /** @type {import("../surface.d.ts").Make} */
 export const makeCast = (holder, tells) => new Cast(holder, tells);
@@ -27,7 +29,8 @@ class Cast {
     this.page = element("div", "scroller castroom-page");
     this.page.id = "castroom";
     this.page.tabIndex = -1;
-    holder.append(this.page);
+    this.lower = element("div", "scroller castroom-lower");
+    holder.append(this.page, this.lower);
     /** @type {View|null} */
     this.view = null;
     /** @type {Map<string, Standing>} */
@@ -68,6 +71,12 @@ class Cast {
       if (key !== this.asked) return;
       this.standings = new Map(found.map((/** @type {Standing} */ each) => [each.voice, each]));
       this.#draw();
+      if (found.every((/** @type {Standing} */ each) => each.known)) return;
+      setTimeout(() => {
+        if (key !== this.asked || this.page.offsetParent === null) return;
+        this.asked = "";
+        this.#ask();
+      }, ASKED_AGAIN_MS);
     } catch (error) {
       this.tells.failed(error);
     }
@@ -134,8 +143,11 @@ class Cast {
                 </button>
                 <span class="soft">up to six, equally loud, switched while they play</span>
               </p>`
-        }
-        <h2 class="mt-6">Who says what</h2>
+        } `,
+      this.page,
+    );
+    render(
+      html`<h2>Who says what</h2>
         ${
           t.lines.length
             ? this.#lines(view)
@@ -146,7 +158,7 @@ class Cast {
                 </button>
               </p>`
         }`,
-      this.page,
+      this.lower,
     );
   }
 
@@ -194,7 +206,9 @@ class Cast {
         <b>${name}</b>
         <span class="soft">${voice ? `${voice.region || voice.language_name}, ${voice.character}` : ""}</span>
       </td>
-      <td class="mono text-right">${standing ? seconds(standing.natural_s) : "…"}</td>
+      <td class="mono text-right">
+        ${standing ? `${standing.known ? "" : "≈"}${seconds(standing.natural_s)}` : "…"}
+      </td>
       <td>${standing ? states(standing) : html`<span class="soft">fitting</span>`}</td>
       <td class="mono">
         ${standing?.states.length ? `${pace(standing.slowest)} to ${pace(standing.fastest)}` : ""}
@@ -293,7 +307,7 @@ class Cast {
   /** @param {number} from */
   follow(from) {
     const line = this.view?.t.lines.findLast((each) => each.start_s <= from + 1e-6);
-    const row = line && this.page.querySelector(`#who-says [data-line="${CSS.escape(line.id)}"]`);
+    const row = line && this.lower.querySelector(`#who-says [data-line="${CSS.escape(line.id)}"]`);
     row?.scrollIntoView({ block: "nearest" });
   }
 }

@@ -7,30 +7,35 @@ import { html, nothing, svg } from "../../lit.js";
 
 const [WIDE, HIGH] = [800, 250];
 const EDGE = { left: 62, right: 62, top: 14, bottom: 24 };
-const PITCH = [75, 360];
-const SPREAD = [1.5, 6.9];
-const MARKS_HZ = [80, 100, 125, 160, 200, 250, 315];
+const MARKS_HZ = [63, 80, 100, 125, 160, 200, 250, 315, 400];
 /** How far the corners of a shape are from its middle, from the weakest band to the strongest. */
-const [INNER, OUTER] = [5, 13];
+const [INNER, OUTER] = [4, 14];
 const SMALL = 2.6;
 const REACH = 9;
 /** Voices that sound like machines have a name on the map only while they are this few. */
 const MOST_NAMED = 60;
 
-/** @param {number} value @param {number[]} range */
-const within = (value, [low, high]) => Math.min(high, Math.max(low, value));
-/** Half a tone is as far at the bottom as at the top. @param {number} hz */
-const x = (hz) =>
-  EDGE.left +
-  ((WIDE - EDGE.left - EDGE.right) * Math.log(within(hz, PITCH) / PITCH[0])) / Math.log(PITCH[1] / PITCH[0]);
-/** @param {number} st */
-const y = (st) =>
-  HIGH -
-  EDGE.bottom -
-  ((HIGH - EDGE.top - EDGE.bottom) * (within(st, SPREAD) - SPREAD[0])) / (SPREAD[1] - SPREAD[0]);
+/** @typedef {{x: (hz: number) => number, y: (st: number) => number, hz: [number, number]}} Scale */
 
-/** @param {Voice} voice @returns {[number, number]} */
-const place = (voice) => [x(voice.pitch_hz ?? 0), y(voice.spread_st ?? 0)];
+/** The map reaches as far as the voices on it. @param {Voice[]} voices @returns {Scale} */
+function scaleOf(voices) {
+  const pitches = voices.map((voice) => voice.pitch_hz ?? 0);
+  const spreads = voices.map((voice) => voice.spread_st ?? 0);
+  const hz = /** @type {[number, number]} */ ([
+    Math.min(...pitches, 110) * 0.93,
+    Math.max(...pitches, 220) * 1.07,
+  ]);
+  const [low, high] = [Math.min(...spreads) - 0.4, Math.max(...spreads, Math.min(...spreads) + 1) + 0.4];
+  return {
+    hz,
+    // half a tone is as far at the bottom as at the top
+    x: (at) => EDGE.left + ((WIDE - EDGE.left - EDGE.right) * Math.log(at / hz[0])) / Math.log(hz[1] / hz[0]),
+    y: (st) => HIGH - EDGE.bottom - ((HIGH - EDGE.top - EDGE.bottom) * (st - low)) / (high - low),
+  };
+}
+
+/** @param {Voice} voice @param {Scale} scale @returns {[number, number]} */
+const place = (voice, scale) => [scale.x(voice.pitch_hz ?? 0), scale.y(voice.spread_st ?? 0)];
 
 /** Roughly how wide and high a name is. */
 const [LETTER, ROW] = [6.6, 12];
@@ -41,15 +46,17 @@ const [LETTER, ROW] = [6.6, 12];
  * Where the names stand: to the right of their shapes, or where they cover neither a shape nor another name;
  * those that find no such place are told when they are pointed at.
  *
- * @param {Voice[]} voices @returns {Map<string, Label>}
+ * @param {Voice[]} voices @param {Scale} scale @returns {Map<string, Label>}
  */
-function labels(voices) {
+function labels(voices, scale) {
   /** @type {Array<[number, number, number, number]>} left, top, right, bottom */
-  const taken = voices.map(place).map(([cx, cy]) => [cx - REACH, cy - REACH, cx + REACH, cy + REACH]);
+  const taken = voices
+    .map((voice) => place(voice, scale))
+    .map(([cx, cy]) => [cx - REACH, cy - REACH, cx + REACH, cy + REACH]);
   /** @type {Map<string, Label>} */
   const found = new Map();
   for (const voice of voices) {
-    const [cx, cy] = place(voice);
+    const [cx, cy] = place(voice, scale);
     const wide = voice.name.length * LETTER;
     /** @type {Array<Label & {left: number}>} */
     const places = [
@@ -87,14 +94,16 @@ export function voiceMap(voices, now, does) {
   const known = voices.filter((voice) => voice.pitch_hz !== null && voice.spread_st !== null);
   if (!known.length) return nothing;
   const natural = known.filter((voice) => voice.natural);
-  const names = labels(natural.length ? natural : known.slice(0, MOST_NAMED));
+  const scale = scaleOf(known);
+  const { x } = scale;
+  const names = labels(natural.length ? natural : known.slice(0, MOST_NAMED), scale);
   const shown = known.find((voice) => voice.id === now.pointed);
   return html`<figure class="voice-map">
     <svg
       viewBox="0 0 ${WIDE} ${HIGH}"
       role="group"
       aria-label="Voices by pitch and liveliness"
-      @pointerdown=${(/** @type {PointerEvent} */ event) => begin(event, known, does)}
+      @pointerdown=${(/** @type {PointerEvent} */ event) => begin(event, known, scale, does)}
     >
       <rect
         class="voice-map-field"
@@ -103,14 +112,14 @@ export function voiceMap(voices, now, does) {
         width=${WIDE - EDGE.left - EDGE.right}
         height=${HIGH - EDGE.top - EDGE.bottom}
       ></rect>
-      ${MARKS_HZ.map(
+      ${MARKS_HZ.filter((hz) => hz > scale.hz[0] && hz < scale.hz[1]).map(
         (
           hz,
         ) => svg`<line class="voice-map-mark" x1=${x(hz)} x2=${x(hz)} y1=${EDGE.top} y2=${HIGH - EDGE.bottom}></line>
           <text class="mono" x=${x(hz)} y=${HIGH - 8} text-anchor="middle">${hz} Hz</text>`,
       )}
       ${svg`<text x="0" y=${EDGE.top + 10}>lively</text><text x="0" y=${HIGH - EDGE.bottom - 2}>even</text>`}
-      ${known.map((voice) => dot(voice, names.get(voice.id), now, does))}
+      ${known.map((voice) => dot(voice, place(voice, scale), names.get(voice.id), now, does))}
       ${now.drawn.length > 1 ? svg`<path class="voice-loop" d="M${now.drawn.map((point) => point.join(" ")).join("L")}"></path>` : nothing}
     </svg>
     <figcaption class="soft">
@@ -127,8 +136,8 @@ export function voiceMap(voices, now, does) {
   </figure>`;
 }
 
-/** A loop is drawn around voices with the pointer. @param {PointerEvent} event @param {Voice[]} voices @param {Does} does */
-function begin(event, voices, does) {
+/** A loop is drawn around voices with the pointer. @param {PointerEvent} event @param {Voice[]} voices @param {Scale} scale @param {Does} does */
+function begin(event, voices, scale, does) {
   const field = /** @type {SVGSVGElement} */ (event.currentTarget);
   if (event.button !== 0 || /** @type {Element} */ (event.target).closest(".voice-dot")) return;
   event.preventDefault();
@@ -146,7 +155,7 @@ function begin(event, voices, does) {
     field.removeEventListener("pointerup", end);
     field.removeEventListener("pointercancel", end);
     does.draw([]);
-    const caught = voices.filter((voice) => inside(place(voice), loop)).map((voice) => voice.id);
+    const caught = voices.filter((voice) => inside(place(voice, scale), loop)).map((voice) => voice.id);
     if (caught.length) does.caught(caught);
   };
   field.setPointerCapture(event.pointerId);
@@ -167,9 +176,8 @@ export function inside([px, py], loop) {
   return within;
 }
 
-/** @param {Voice} voice @param {Label|undefined} name @param {Now} now @param {Does} does */
-function dot(voice, name, now, does) {
-  const [cx, cy] = place(voice);
+/** @param {Voice} voice @param {[number, number]} at @param {Label|undefined} name @param {Now} now @param {Does} does */
+function dot(voice, [cx, cy], name, now, does) {
   const pointed = voice.id === now.pointed;
   const how = [
     voice.id === now.used ? "used" : "",
