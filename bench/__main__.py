@@ -10,6 +10,7 @@ from bench import (
     exporting,
     fit,
     hearing,
+    homographs,
     known,
     lengths,
     long_import,
@@ -27,6 +28,7 @@ from bench import (
 ALL: dict[str, tuple[str, Callable[[], list[str]]]] = {
     "fit": ("The fit", fit.rows),
     "lengths": ("The length model on lines it never saw", lengths.rows),
+    "homographs": ("Words said in two ways", homographs.rows),
     "known": ("Lengths before any sound", known.rows),
     "natural": ("Natural voices: how soon, and how near a length", natural.rows),
     "words": ("Times of words against forced alignment", words.rows),

@@ -4,8 +4,10 @@ from bisect import bisect_right
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from fox_cadence.core.languages import primary
 from fox_cadence.core.marks import Pronunciation
 from fox_cadence.core.words import SIGNS, words_of
+from fox_cadence.voices.homographs import said_otherwise
 from fox_cadence.voices.spoken_forms import spoken_forms
 
 
@@ -28,7 +30,8 @@ def script_of(text: str, language: str, pronunciations: Sequence[Pronunciation])
     """Put what is said in the place of what is written; a word's punctuation stays."""
     words = words_of(text)
     said = {form.word: form.said for form in spoken_forms(text, language)}
-    ipa: dict[int, str] = {}
+    english = primary(language) == "en"
+    ipa = said_otherwise([word.text for word in words]) if english else dict[int, str]()
     for mark in pronunciations:
         parts = (mark.ipa or mark.spelled or "").split()
         count = mark.end_word - mark.first_word
@@ -37,6 +40,7 @@ def script_of(text: str, language: str, pronunciations: Sequence[Pronunciation])
         each = [" ".join(parts)] if count == 1 else parts
         for place, part in zip(range(mark.first_word, mark.end_word), each, strict=True):
             said.pop(place, None)
+            ipa.pop(place, None)
             if mark.ipa is not None:
                 ipa[place] = part
             else:
