@@ -1,7 +1,9 @@
 # make demo: set up and start with the sample project.  make test: set up and run the tests.
 PYTHON ?= python3
 BIN = .venv/bin
-PIP = $(BIN)/python -m pip --disable-pip-version-check install --quiet
+# make demo WHEELS=DIR takes all Python packages from a folder (or a mirror's address with MIRROR=URL).
+FROM = $(if $(WHEELS),--no-index --find-links $(WHEELS)) $(if $(MIRROR),--index-url $(MIRROR))
+PIP = $(BIN)/python -m pip --disable-pip-version-check install --quiet $(FROM)
 
 .PHONY: demo serve test check bench mutants styles screenshots types lock setup setup-dev setup-node clean
 

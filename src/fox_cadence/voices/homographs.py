@@ -15,8 +15,8 @@ _DOERS = frozenset({
 """Before them a word that can be a verb is one."""
 
 _BEING = frozenset({
-    "am", "is", "are", "was", "were", "be", "been", "being", "feel", "feels", "felt", "seem", "seems", "seemed",
-    "quite", "perfectly",
+    "am", "is", "are", "was", "were", "be", "been", "being", "feel", "feels", "felt", "seem", "seems",
+    "seemed", "quite", "perfectly",
 })  # fmt: skip
 
 _VERBS = {"object": "əbˈdʒɛkt", "project": "pɹəˈdʒɛkt", "contract": "kənˈtɹækt", "subject": "səbˈdʒɛkt"}
