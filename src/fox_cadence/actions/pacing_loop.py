@@ -115,7 +115,7 @@ def _kept_takes(timeline: Timeline, held: frozenset[str]) -> dict[str, Take]:
         if span.line.id in held
         and span.take is not None
         and span.line.placement is not None
-        and span.line.placement.take_id == span.take.id
+        and (span.line.placement.take_id or span.line.take_id) == span.take.id
     }
 
 
@@ -129,6 +129,8 @@ def _needs_take(
         return False
     if line.id in takes:
         return abs(takes[line.id].length_ticks - (plan.end_ticks - plan.start_ticks)) > MOST_MISS_TICKS
+    if span.take.paced and line.take_id == span.take.id:  # all it has; it may be just as planned
+        return plan.lengths != span.lengths
     if span.take.recorded and abs(span.natural_ticks - span.take.length_ticks) > MOST_MISS_TICKS:
         return True  # its written pauses are not in what was recorded
     return plan.lengths != plan.natural

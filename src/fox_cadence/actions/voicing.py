@@ -116,7 +116,7 @@ def voice_lines(
     made: dict[str, KeptTake] = {}
     new = 0
     failed: list[Failure] = []
-    asked = _by_request(project, chosen, index)
+    asked = _by_request(workspace, project, chosen, index)
     try:
         for lines, found in _all_takes(workspace, asked, watch):
             if isinstance(found, EngineError):
@@ -138,13 +138,36 @@ def voice_lines(
 Asked = list[tuple[VoicingRequest, list[Line]]]
 
 
-def _by_request(project: Project, lines: Sequence[Line], index: Index) -> Asked:
-    """What is to be voiced, each with the lines that say it: those that say the same share a take."""
+def _by_request(workspace: Workspace, project: Project, lines: Sequence[Line], index: Index) -> Asked:
+    """What is to be voiced, each with the lines that say it: those that say the same share a take.
+
+    A line that a fit has placed before it had any sound is made at the lengths of that fit, so that it is
+    voiced once.
+    """
+    spans: dict[str, LineSpan] = {}
+    if any(line.placement is not None and line.take_id is None for line in lines):
+        spans = {span.line.id: span for span in workspace.timeline(project).lines}
     found: dict[str, tuple[VoicingRequest, list[Line]]] = {}
     for line in lines:
         request = natural_request(project, line, index)
+        span = spans.get(line.id)
+        if span is not None and _planned(span, request):
+            request = request.changed(targets=_targets(span, span.lengths))
         found.setdefault(request.key, (request, []))[1].append(line)
     return list(found.values())
+
+
+def _planned(span: LineSpan, request: VoicingRequest) -> bool:
+    """Whether a fit has planned an unvoiced line, at other lengths than it would have by itself."""
+    placement = span.line.placement
+    return (
+        span.take is None
+        and span.foreseen
+        and placement is not None
+        and placement.key == request.key
+        and span.lengths == placement.spans
+        and span.lengths != span.speech.natural
+    )
 
 
 def _all_takes(

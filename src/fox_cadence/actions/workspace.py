@@ -13,7 +13,7 @@ from fox_cadence.core.fit.plan import Basis
 from fox_cadence.core.length_model import Estimator
 from fox_cadence.core.project import Index, Project, said_text, voice_of
 from fox_cadence.core.takes import Take, VoicingRequest, natural_request
-from fox_cadence.core.timeline import Timeline
+from fox_cadence.core.timeline import LineSpan, Timeline
 from fox_cadence.core.timeline_builder import KeptSpans, build_timeline
 from fox_cadence.errors import ClashError, StorageError
 from fox_cadence.jobs.runner import JobRunner
@@ -48,6 +48,14 @@ def unvoiced_requests(project: Project, takes: Mapping[str, Take]) -> list[Voici
     unvoiced = [line for line in project.lines if line.take_id not in takes]
     index = Index(project) if unvoiced else None
     return [natural_request(project, line, index) for line in unvoiced]
+
+
+def _is_open(span: LineSpan) -> bool:
+    """Whether a line with a take is still to be foreseen: the take is of something else, or it is the only
+    one and at the pace of a fit."""
+    if span.foreseen or span.take is None:
+        return False
+    return span.stale or (span.take.paced and span.line.take_id == span.take.id)
 
 
 def default_data_folder() -> Path:
@@ -150,7 +158,7 @@ class Workspace:
         takes = self.takes_of(project)
         self._prepare_estimates(project, takes)
         timeline = build_timeline(project, takes, estimator or self.lengths, self._spans)
-        changed = [span.line for span in timeline.lines if span.stale and not span.foreseen]
+        changed = [span.line for span in timeline.lines if _is_open(span)]
         if changed:
             index = Index(project)
             self.foreseen.want(natural_request(project, line, index) for line in changed)
@@ -160,7 +168,9 @@ class Workspace:
         """How many of a timeline's lines are still to be foreseen."""
         index = Index(timeline.project)
         open_lines = [
-            span.line for span in timeline.lines if not span.foreseen and (not span.take or span.stale)
+            span.line
+            for span in timeline.lines
+            if _is_open(span) or (span.take is None and not span.foreseen)
         ]
         return self.foreseen.waiting(natural_request(timeline.project, line, index) for line in open_lines)
 

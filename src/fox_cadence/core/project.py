@@ -135,11 +135,12 @@ class SpanLength(Value):
 
 class Placement(Value):
     """Where a fit has put a line: its first sound from the start of its first shot, and the lengths of its
-    spans."""
+    spans. `key` is that of the request the line had then: of other words the lengths mean nothing."""
 
     offset_ticks: int
     spans: tuple[SpanLength, ...]
     take_id: str | None = None
+    key: str = ""
 
     @property
     def length_ticks(self) -> int:
@@ -168,7 +169,8 @@ class Line(Value):
     """A stretch of text spoken in one go by one voice.
 
     `said` is None while the line says what its captions show. `take_id` is the take at the natural pace;
-    `placement.take_id` is the one made at the pace of the accepted fit. Lines of lane 1 may sound over those
+    `placement.take_id` is the one made at the pace of the accepted fit; where nothing was voiced before that,
+    `take_id` itself is. Lines of lane 1 may sound over those
     of lane 0 where `may_overlap` says so. `longest_j_cut_ticks` and `longest_l_cut_ticks` stand in for the
     house's where set, `voice_id` and `delivery` for the role's.
     """

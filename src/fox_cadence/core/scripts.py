@@ -15,6 +15,11 @@ def scripts_in(text: str) -> set[str]:
     return {name for name, low, high in _RANGES if any(low <= sign <= high for sign in text)}
 
 
-def words_in(text: str, scripts: set[str]) -> list[str]:
-    """The words of a text that have letters of some scripts, in order."""
-    return [word.text for word in words_of(text) if scripts_in(word.text) & scripts]
+def words_in(text: str, scripts: set[str]) -> str:
+    """The words of a text that have letters of some scripts, in order, apart where they are so there."""
+    found, end = "", 0
+    for word in words_of(text):
+        if scripts_in(word.text) & scripts:
+            found += f"{' ' if found and word.start > end else ''}{word.text}"
+            end = word.end_exclusive
+    return found

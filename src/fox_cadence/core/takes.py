@@ -73,6 +73,18 @@ class Take(Value):
         """Length of its sound."""
         return samples_to_ticks(self.end_sample - self.onset_sample)
 
+    @property
+    def paced(self) -> bool:
+        """Whether it was made at the lengths of a fit; else it is a natural take."""
+        return self.request is not None and bool(self.request.targets)
+
+    @property
+    def natural_key(self) -> str:
+        """The key of the request it was made from, whatever lengths it was given."""
+        if self.request is None or not self.request.targets:
+            return self.key
+        return self.request.changed(targets=()).key
+
 
 class WrittenPause(Value):
     """A pause of a given length after a word (counted from 0)."""

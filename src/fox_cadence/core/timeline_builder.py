@@ -8,7 +8,7 @@ from fox_cadence.core.kept import Kept
 from fox_cadence.core.lanes import gap_ticks, order_pairs
 from fox_cadence.core.length_model import LETTERS, Estimator, estimate_request
 from fox_cadence.core.marks import sync_points, written_pauses
-from fox_cadence.core.project import Index, Line, Project, Shot, said_text
+from fox_cadence.core.project import Index, Line, Placement, Project, Shot, said_text
 from fox_cadence.core.speech import LineSpeech, speech_of_estimate, speech_of_known, speech_of_take
 from fox_cadence.core.states import LineState, line_state
 from fox_cadence.core.takes import Take, natural_key, natural_request
@@ -50,7 +50,7 @@ def is_stale(project: Project, line: Line, take: Take, index: Index | None = Non
     index = index or Index(project)
     if take.recorded:
         return not same_words(take.text, said_text(project, line, index))
-    return take.key != natural_key(project, line, index)
+    return take.natural_key != natural_key(project, line, index)
 
 
 def build_timeline(
@@ -158,7 +158,7 @@ class _LineBuilder:
                 for each in line.caption_ids
             ],
             index.scene_texts.get(line.scene_text_id) if line.scene_text_id else None,
-            None if natural is not None else self._basis(line),
+            None if natural is not None and not natural.paced else self._basis(line),
         )  # fmt: skip
         known = self.kept.lines.get(line, inputs)
         if known is None or (known[1].stale and self._newly_foreseen(known[1])):
@@ -188,15 +188,21 @@ class _LineBuilder:
         natural = self.takes.get(line.take_id) if line.take_id else None
         stale = natural is not None and is_stale(project, line, natural, self.index)
         known = natural if not stale or (natural and self._same_words(natural, line, said)) else None
-        speech, foreseen = self._speech(line, words, known)
+        # a take at the lengths of a fit does not tell how the line would be said without one
+        speech, foreseen = self._speech(line, words, None if known is None or known.paced else known)
         window = window_of(project, line, self.shots, self.index.captions)
         first = project.rate.ticks(self.shots[line.first_shot_id].start_frame)
         lengths, take = speech.natural, natural
         placement = line.placement
+        planned = placement is not None and len(placement.spans) == len(lengths)
+        if natural is not None and natural.paced and not planned:
+            stale = True  # its lengths belong to a place it has no more
         if placement is not None:
             start = first + placement.offset_ticks
             paced = None if stale else self.takes.get(placement.take_id or "")
-            if len(placement.spans) == len(lengths) and (paced is not None or natural is None):
+            if paced is None and natural is not None and natural.paced and not stale:
+                paced = natural
+            if planned and (paced is not None or (natural is None and self._meant(placement, line))):
                 lengths = placement.spans
             take = paced or natural
             if start < latest_end:
@@ -223,6 +229,10 @@ class _LineBuilder:
             longest_silence_ticks=project.house.longest_silence_ticks,
         )
         return replace(span, state=state)
+
+    def _meant(self, placement: Placement, line: Line) -> bool:
+        """Whether a placement was made for what the line says now; older ones don't tell."""
+        return not placement.key or placement.key == natural_key(self.project, line, self.index)
 
     def _speech(self, line: Line, words: tuple[Word, ...], take: Take | None) -> tuple[LineSpeech, bool]:
         """How a line is or will be said, and whether that is known before its sound."""

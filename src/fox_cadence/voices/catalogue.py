@@ -198,7 +198,7 @@ def unread(voice: Voice, text: str) -> tuple[str, str]:
     foreign = scripts_in(text) - scripts_in(sample_text(voice))
     if not foreign:
         return "", ""
-    return f"reads no {' or '.join(sorted(foreign))} script", " ".join(words_in(text, foreign))
+    return f"reads no {' or '.join(sorted(foreign))} script", words_in(text, foreign)
 
 
 def voices_of_language(language: str) -> list[Voice]:

@@ -13,8 +13,8 @@ from fox_cadence.core.fit.program import build_program
 from fox_cadence.core.fit.readback import planned_captions, read_lines
 from fox_cadence.core.fit.solver import Status
 from fox_cadence.core.fit.statement import beat_shots, state_problem
-from fox_cadence.core.project import Caption, Line, Placement, Project
-from fox_cadence.core.takes import Take
+from fox_cadence.core.project import Caption, Index, Line, Placement, Project
+from fox_cadence.core.takes import Take, natural_key
 from fox_cadence.core.ticks import ticks_to_seconds
 from fox_cadence.core.timeline import Timeline, shot_spans
 
@@ -111,15 +111,21 @@ def apply_proposal(project: Project, proposal: Proposal, paced: Mapping[str, Tak
         caption.changed(in_frames=start - starts[caption.shot_id], out_frames=end - starts[caption.shot_id])
         for caption, (_, start, end) in zip(project.captions, proposal.captions, strict=True)
     )
+    index = Index(project)
     lines = tuple(
-        line.changed(placement=_placement(project, line, plans[line.id], starts, paced))
+        line.changed(placement=_placement(project, line, plans[line.id], starts, paced, index))
         for line in project.lines
     )
     return made.changed(captions=captions, lines=lines)
 
 
 def _placement(
-    project: Project, line: Line, plan: LinePlan, starts: Mapping[str, int], paced: Mapping[str, Take]
+    project: Project,
+    line: Line,
+    plan: LinePlan,
+    starts: Mapping[str, int],
+    paced: Mapping[str, Take],
+    index: Index,
 ) -> Placement | None:
     if line.locked and line.placement is None:
         return None
@@ -127,4 +133,5 @@ def _placement(
     if line.locked and line.placement is not None:
         return line.placement.changed(offset_ticks=offset)
     take = paced.get(line.id)
-    return Placement(offset_ticks=offset, spans=plan.lengths, take_id=take.id if take else None)
+    key = natural_key(project, line, index)
+    return Placement(offset_ticks=offset, spans=plan.lengths, take_id=take.id if take else None, key=key)
