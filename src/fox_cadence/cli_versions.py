@@ -27,6 +27,12 @@ def add_commands(command: Command) -> None:
     version.add_argument(
         "--cuts", choices=("own", "first"), default="own", help="its own, or held as in the first"
     )
+    version.add_argument(
+        "--shown",
+        choices=("own", "first"),
+        default="own",
+        help="words on the screen: its own, or left as in the first, so that only what is said changes",
+    )
     versions = command("versions", _versions, "list the versions of a piece with their standing")
     versions.add_argument("project", metavar="PROJECT")
 
@@ -43,7 +49,13 @@ def _version(options: argparse.Namespace) -> int:
     with Workspace(options.data) as workspace:
         if options.language is not None:
             made = make_version(
-                workspace, options.project, options.language, words, options.name, options.cuts
+                workspace,
+                options.project,
+                options.language,
+                words,
+                options.name,
+                options.cuts,
+                options.shown,
             )
             version, placed, without, remarks = made.project_id, made.placed, made.without, made.remarks
         elif words is not None:

@@ -48,7 +48,8 @@ def wrong(page: Page) -> list[str]:
 @pytest.mark.parametrize("theme", ["light", "dark"])
 def test_no_view_has_a_serious_fault_for_anybody(demo_data: Path, open_page: Opener, theme: str) -> None:
     with Workspace(demo_data) as workspace:
-        workspace.projects.delete("bajamar")
+        for sample in ("bajamar", "hikishio"):
+            workspace.projects.delete(sample)
     faults: dict[str, list[str]] = {}
 
     def look(page: Page, name: str) -> None:

@@ -198,7 +198,7 @@ def test_projects_are_found_ordered_and_put_into_series(
     with served(demo_data) as address:
         page = open_page(f"{address}/")
         rows = page.locator(".projects tbody tr")
-        expect(rows).to_have_count(2)
+        expect(rows).to_have_count(3)
         expect(rows.filter(has_text="Low tide")).to_contain_text("1 unvoiced, 1 spilling")
         page.locator("#find-project").fill("spanish")
         expect(rows).to_have_count(1)

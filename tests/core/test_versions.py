@@ -208,3 +208,30 @@ def test_paragraphs_belong_by_order_only_where_there_are_as_many() -> None:
     assert by_order(there, ["H", "A", "B", "C"], []).words == {"t1": "H", "l1": "A", "l2": "B", "l3": "C"}
     with pytest.raises(UnmatchedError, match="3 lines and the file 2 paragraphs"):
         by_order(there, ["A", "B"], [])
+
+
+def test_only_what_is_said_changes_where_the_words_on_the_screen_stay() -> None:
+    first = piece()
+    version = begin_version(first, "p1", "Dub", "ja", {"r1": "ja-chiyo"}, shown="first")
+    assert [line.said for line in version.lines] == TEXTS
+    made = with_words(version, {"l1": "潮が引く。", "l2": "蟹が待つ。"}, first)
+    assert made.captions == first.captions
+    assert [line.said for line in made.lines] == ["潮が引く。", "蟹が待つ。", TEXTS[2]]
+    assert [each.state for each in compare(first, made)[1:]] == [
+        UnitState.DONE,
+        UnitState.DONE,
+        UnitState.SAME,
+    ]
+    assert not list(integrity_errors(made))
+    assert caught_up(made, first, {}) == made
+
+
+def test_a_line_that_says_other_words_than_it_shows_is_translated_by_what_it_says() -> None:
+    first = piece()
+    lines = (first.lines[0].changed(said="The tide goes out twice."), *first.lines[1:])
+    first = first.changed(lines=lines)
+    version = spanish(first)
+    assert version.lines[0].said is None
+    made = with_words(version, {"l1": "La marea se va dos veces."}, first)
+    assert made.captions[0].text == "La marea se va dos veces."
+    assert compare(first, made)[1].state is UnitState.DONE

@@ -12,6 +12,7 @@ from fox_cadence.core.project import said_text
 from fox_cadence.demo.bajamar import SPANISH_ID
 from fox_cadence.demo.brush import Brush
 from fox_cadence.demo.clips import WITH_SEA, bed_music, draw_clip, sea
+from fox_cadence.demo.hikishio import JAPANESE_ID
 from fox_cadence.demo.marrow_bay import PROJECT_ID, ensure_demo
 from fox_cadence.demo.scenes import SCENES
 from tests.conftest import SMALL
@@ -83,6 +84,17 @@ def test_the_spanish_sample_says_the_name_of_the_bay_by_its_lexicon(demo: Worksp
     assert take.request is not None
     assert [mark.spelled for mark in take.request.pronunciations] == ["márou", "béi"]
     assert [word.text for word in take.words][-2:] == ["Marrow", "Bay."]
+
+
+def test_the_japanese_sample_is_fitted_before_it_is_voiced(demo: Workspace) -> None:
+    project = demo.head(JAPANESE_ID).project
+    english = demo.head(PROJECT_ID).project
+    assert [caption.text for caption in project.captions] == [each.text for each in english.captions]
+    spans = demo.timeline(project).lines
+    assert all(span.take is None and span.foreseen for span in spans)
+    assert all(span.lengths == span.line.placement.spans for span in spans if span.line.placement)
+    assert all(span.line.placement for span in spans)
+    assert all(len(span.words) >= 2 for span in spans)
 
 
 def test_asking_for_the_sample_again_changes_nothing(demo: Workspace) -> None:

@@ -25,7 +25,7 @@ def begun(client: TestClient, language: str, name: str = "", data: bytes = b"") 
 
 def test_words_go_out_are_translated_and_come_back_as_a_version(client: TestClient) -> None:
     before = client.get(f"{BAY}/versions").json()
-    assert [each["tag"] for each in before["versions"]] == ["en", "es"]
+    assert [each["tag"] for each in before["versions"]] == ["en", "es", "ja"]
     out = client.get(f"{BAY}/words-to-translate.csv?language=fr").content.decode("utf-8-sig")
     rows = list(csv.reader(io.StringIO(out)))
     assert rows[0] == ["id", "role", "en", "fr"]
@@ -47,10 +47,10 @@ def test_words_go_out_are_translated_and_come_back_as_a_version(client: TestClie
     based = {"based_on": first["revision"], "edits": edits}
     assert client.post(f"{BAY}/edits", json=based).status_code == 200
     old = client.get(f"/api/projects/{version}/versions").json()  # asked for by the version, it is the same
-    assert [each["out_of_date"] for each in old["versions"]] == [0, 1, 1]
+    assert [each["out_of_date"] for each in old["versions"]] == [0, 1, 1, 1]
     unit = next(unit for unit in old["units"] if unit["cells"][-1]["unit"] == "out of date")
     right = client.post(f"/api/projects/{version}/version-right", json={"unit_ids": [unit["id"]]}).json()
-    assert [each["out_of_date"] for each in right["versions"]] == [0, 1, 0]
+    assert [each["out_of_date"] for each in right["versions"]] == [0, 1, 1, 0]
     typed = client.post(f"/api/projects/{version}/version-words", json={"words": {unit["id"]: "Une fois."}})
     assert typed.status_code == 200
     changed = client.get(f"/api/projects/{version}/timeline").json()
@@ -63,9 +63,9 @@ def test_a_version_catches_up_with_a_picture_that_has_changed(client: TestClient
     made = client.post(f"{BAY}/edits", json={"based_on": first["revision"], "edits": edits})
     assert made.status_code == 200, made.text
     behind = client.get(f"{BAY}/versions").json()["versions"]
-    assert [each["behind"] for each in behind] == [False, True]
+    assert [each["behind"] for each in behind] == [False, True, True]
     after = client.post("/api/projects/bajamar/version-picture").json()["versions"]
-    assert [each["behind"] for each in after] == [False, False]
+    assert [each["behind"] for each in after] == [False, False, True]
     assert len(client.get("/api/projects/bajamar/timeline").json()["shots"]) == len(first["shots"]) + 1
 
 
@@ -86,7 +86,7 @@ def test_what_cannot_become_a_version_is_said_and_makes_nothing(client: TestClie
     answer = begun(client, language, name, data)
     assert answer.status_code == 422
     assert said in answer.text
-    assert len(client.get(f"{BAY}/versions").json()["versions"]) == 2
+    assert len(client.get(f"{BAY}/versions").json()["versions"]) == 3
 
 
 def test_a_project_that_is_no_version_and_words_it_does_not_have_are_refused(client: TestClient) -> None:

@@ -53,6 +53,7 @@ def make_version(
     words: tuple[str, bytes] | None = None,
     name: str = "",
     cuts: Cuts = "own",
+    shown: Cuts = "own",
 ) -> Begun:
     """Begin a version of a piece, with words from a file (its name and bytes) where there is one.
 
@@ -68,7 +69,9 @@ def make_version(
         raise InputError(f"the piece is in {language_name(language)} already", "language")
     matched = _matched(workspace, first, *words) if words else Matched({}, len(units(first)), ())
     named = " ".join(name.split()) or f"{first.name[: LONGEST_NAME - 24]}, {language_name(language)}"
-    version = begin_version(first, first_id, named[:LONGEST_NAME], language, _cast(first, language), cuts)
+    version = begin_version(
+        first, first_id, named[:LONGEST_NAME], language, _cast(first, language), cuts, shown
+    )
     version = with_words(version, matched.words, first)
     made = workspace.projects.create(version, f"Version of “{first.name}”")
     return Begun(made, len(matched.words), matched.without, matched.remarks)

@@ -15,8 +15,10 @@ class Counterpart(Value):
 
 class VersionOf(Value):
     """The project a version belongs to. With `cuts` "first" its shots are as long as the first's, else they
-    follow its own speech."""
+    follow its own speech. With `shown` "first" the words on the screen stay the first's, and only what is
+    said is in the other language."""
 
     project_id: str
     cuts: Literal["own", "first"] = "own"
+    shown: Literal["own", "first"] = "own"
     counterparts: tuple[Counterpart, ...] = ()

@@ -50,7 +50,8 @@ class UnitStanding:
 
 
 def units(project: Project) -> list[Unit]:
-    """What there is to translate, in the order of the piece: of each shot its headings, then its lines."""
+    """What there is to translate, in the order of the piece: of each shot its headings, then its lines by
+    what they say."""
     captions = {caption.id: caption for caption in project.captions}
     texts = {text.id: text for text in project.scene_texts}
     said = {line.scene_text_id for line in project.lines}
@@ -61,12 +62,12 @@ def units(project: Project) -> list[Unit]:
             headings.setdefault(text.shot_id, []).append(Unit(text.id, "heading", text.text))
     lines: dict[str, list[Unit]] = {}
     for line in project.lines:
-        if line.caption_ids:
+        if line.said is not None:
+            words = line.said
+        elif line.caption_ids:
             words = " ".join(" ".join(captions[each].text.split()) for each in line.caption_ids)
-        elif line.scene_text_id is not None and line.said is None:
-            words = texts[line.scene_text_id].text
         else:
-            words = line.said or ""
+            words = texts[line.scene_text_id].text if line.scene_text_id is not None else ""
         lines.setdefault(line.first_shot_id, []).append(Unit(line.id, "line", words, roles[line.role_id]))
     return [unit for shot in project.shots for unit in (*headings.get(shot.id, ()), *lines.get(shot.id, ()))]
 
@@ -78,14 +79,17 @@ def begin_version(
     language: str,
     voices: Mapping[str, str],
     cuts: Literal["own", "first"] = "own",
+    shown: Literal["own", "first"] = "own",
 ) -> Project:
     """A version of a piece that still has its words.
 
     Args:
         voices: the voice of each role by the role's id.
         cuts: "first" holds its shots at the lengths they have.
+        shown: "first" leaves the words on the screen; lines then have words of their own to say.
     """
-    counterparts = tuple(Counterpart(unit_id=unit.id, words=unit.text) for unit in units(first))
+    said = {unit.id: unit.text for unit in units(first)}
+    counterparts = tuple(Counterpart(unit_id=key, words=words) for key, words in said.items())
     shots = first.shots
     if cuts == "first":
         shots = tuple(shot.changed(locked=True) for shot in shots)
@@ -94,15 +98,23 @@ def begin_version(
         language=language,
         shots=shots,
         roles=tuple(role.changed(voice_id=voices.get(role.id, role.voice_id)) for role in first.roles),
-        lines=tuple(_bare(line) for line in first.lines),
+        lines=tuple(_begun(line, said[line.id], shown) for line in first.lines),
         lexicon=tuple(entry for entry in first.lexicon if entry.language.split("-")[0] == _primary(language)),
         shortlist=(),
-        version_of=VersionOf(project_id=first_id, cuts=cuts, counterparts=counterparts),
+        version_of=VersionOf(project_id=first_id, cuts=cuts, shown=shown, counterparts=counterparts),
     )
 
 
 def _primary(language: str) -> str:
     return language.lower().split("-")[0]
+
+
+def _begun(line: Line, said: str, shown: Literal["own", "first"]) -> Line:
+    """A line of the first as a version begins with it: one that says other words than it shows goes on to do
+    so only where the shown ones stay."""
+    if shown == "first" and line.caption_ids:
+        return _bare(line).changed(said=said)
+    return _bare(line).changed(said=None if line.caption_ids else line.said)
 
 
 def _bare(line: Line) -> Line:
@@ -135,17 +147,17 @@ def with_words(version: Project, words: Mapping[str, str], first: Project | None
             lines.append(line)
             continue
         made = _bare(line)
-        if line.caption_ids:
+        if line.said is not None:
+            made = made.changed(said=text)
+        elif line.caption_ids:
             shared = _shared([captions[each] for each in line.caption_ids], text)
             captions |= {caption.id: caption for caption in shared}
             gone = {*line.caption_ids} - {caption.id for caption in shared}
             for each in gone:
                 del captions[each]
-            made = made.changed(caption_ids=tuple(caption.id for caption in shared), said=None)
-        elif line.scene_text_id is not None and line.said is None:
+            made = made.changed(caption_ids=tuple(caption.id for caption in shared))
+        elif line.scene_text_id is not None:
             texts[line.scene_text_id] = texts[line.scene_text_id].changed(text=text)
-        else:
-            made = made.changed(said=text)
         lines.append(made)
     for key, text in new.items():
         if known[key].kind == "heading":
@@ -280,6 +292,7 @@ def caught_up(version: Project, first: Project, voices: Mapping[str, str]) -> Pr
 
 def _with_new_lines(version: Project, first: Project, voices: Mapping[str, str]) -> Project:
     stood = {each.unit_id: each.words for each in _of(version).counterparts}
+    said = {unit.id: unit.text for unit in units(first)}
     have = {line.id for line in version.lines}
     shown = {caption.id for caption in version.captions}
     texts = {text.id for text in version.scene_texts}
@@ -289,7 +302,7 @@ def _with_new_lines(version: Project, first: Project, voices: Mapping[str, str])
     for line in first.lines:
         if line.id not in have and line.id not in stood:
             at = next((n + 1 for n, each in enumerate(lines) if each.id == before), 0)
-            lines.insert(at, _bare(line))
+            lines.insert(at, _begun(line, said[line.id], _of(version).shown))
             captions += [c for c in first.captions if c.id in line.caption_ids and c.id not in shown]
             scene_texts += [t for t in first.scene_texts if t.id == line.scene_text_id and t.id not in texts]
             if all(role.id != line.role_id for role in roles):

@@ -13,6 +13,7 @@ from fox_cadence.core.project import Bed, Caption, Clip, Line, Project, Role, Sc
 from fox_cadence.core.ticks import FrameRate, seconds_to_ticks
 from fox_cadence.demo.bajamar import SPANISH_ID, in_spanish
 from fox_cadence.demo.clips import RATE_FPS, draw_clip, write_bed
+from fox_cadence.demo.hikishio import JAPANESE_ID, in_japanese
 from fox_cadence.jobs.runner import Unwatched, Watcher
 from fox_cadence.media.isolated import run_isolated
 
@@ -152,6 +153,8 @@ def _build(workspace: Workspace, watch: Watcher, size: tuple[int, int]) -> None:
     project = script_project(clips, bed)
     if not workspace.projects.exists(SPANISH_ID):
         _in_spanish(workspace, project)
+    if not workspace.projects.exists(JAPANESE_ID):
+        _in_japanese(workspace, project)
     workspace.projects.create(project, "Sample made", PROJECT_ID)
     silent = {f"l{number}" for number, scene in enumerate(_SCRIPT, 1) if not scene.voiced}
     voiced = [line.id for line in project.lines if line.id not in silent]
@@ -165,9 +168,20 @@ def _build(workspace: Workspace, watch: Watcher, size: tuple[int, int]) -> None:
 def _in_spanish(workspace: Workspace, project: Project) -> None:
     """The same piece told anew in Spanish, voiced and fitted; its lexicon says how the bay's own name
     sounds."""
-    workspace.projects.create(in_spanish(project, PROJECT_ID), "Sample made", SPANISH_ID)
-    voice_lines(workspace, SPANISH_ID)
+    made = in_spanish(project, PROJECT_ID)
+    workspace.projects.create(made, "Sample made", SPANISH_ID)
+    workspace.settle_lengths(made)  # so that each line is made once, at the length it has in the fit
     accept(workspace, fit(workspace, SPANISH_ID))
+    voice_lines(workspace, SPANISH_ID)
+
+
+def _in_japanese(workspace: Workspace, project: Project) -> None:
+    """The same pictures and captions with the narration in Japanese, fitted to lengths that are known, and
+    left to be voiced."""
+    made = in_japanese(project, PROJECT_ID)
+    workspace.projects.create(made, "Sample made", JAPANESE_ID)
+    workspace.settle_lengths(made)
+    accept(workspace, fit(workspace, JAPANESE_ID))
 
 
 def _media(

@@ -47,6 +47,7 @@ class KnownLengths:
     def __init__(self, engine_of: EngineOf, store: KnownStore) -> None:
         self._engine_of, self._store = engine_of, store
         self._found: LRUCache[str, KnownSpeech | None] = LRUCache(_MOST_KEPT)
+        self._looked: LRUCache[str, bool] = LRUCache(_MOST_KEPT)
         self._keys: Kept[VoicingRequest, tuple[str, VoicingRequest]] = Kept()
         self._waiting: dict[str, VoicingRequest] = {}
         self._unsaved: dict[str, KnownSpeech] = {}
@@ -55,10 +56,21 @@ class KnownLengths:
         self._closed = False
 
     def find(self, request: VoicingRequest) -> KnownSpeech | None:
-        """What is known of a request now."""
+        """What is known of a request now, kept from earlier or foreseen since."""
         key, _ = self._key(request)
         with self._lock:
-            return self._found.get(key)
+            if key in self._found or key in self._looked:
+                return self._found.get(key)
+            self._looked[key] = True
+        try:
+            kept = self._store.find(key)
+        except StorageError as error:
+            _log.info("not looked up: %s", error)
+            return None
+        if kept is not None:
+            with self._lock:
+                self._found[key] = kept
+        return kept
 
     def want(self, requests: Iterable[VoicingRequest]) -> None:
         """Let requests be foreseen soon; does nothing before `begin`."""

@@ -64,11 +64,12 @@ def begin(
     language: Annotated[str, Form(max_length=20)],
     name: Annotated[str, Form(max_length=200)] = "",
     cuts: Annotated[Literal["own", "first"], Form()] = "own",
+    shown: Annotated[Literal["own", "first"], Form()] = "own",
     file: Annotated[UploadFile | None, File()] = None,
 ) -> Response:
     """Begin a version, with words from a file where one comes along."""
     words = _words(file) if file is not None and file.filename else None
-    made = make_version(workspace, project_id, language, words, name, cuts)
+    made = make_version(workspace, project_id, language, words, name, cuts, shown)
     return Json(
         {
             "project": made.project_id,

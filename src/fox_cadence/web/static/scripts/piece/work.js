@@ -117,6 +117,7 @@ export const work = part({
     const form = new FormData();
     form.append("file", file, file.name);
     field.value = "";
+    this.job = begun(""); // from now on: else it is taken for what another window does
     try {
       const job = await follow(
         await postForm(`/api/projects/${this.project}/clips/${hash}/file`, form),
