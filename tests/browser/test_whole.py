@@ -138,6 +138,20 @@ def test_captions_past_the_end_and_signs_that_cannot_be_drawn_are_said(page: Pag
     expect(page.locator("[data-pass=fit]")).not_to_contain_text("past the end")
 
 
+def test_what_is_typed_into_a_field_stays_while_lengths_become_known(page: Page) -> None:
+    page.locator("[data-pass=words]").click()
+    words = page.locator('script-text[data-kind="shown"]').first
+    words.fill("The tide goes out again, and again, and nobody minds it any more.")
+    page.keyboard.press("Escape")
+    page.locator("[data-pass=picture]").click()
+    page.locator(".shot").last.click()
+    page.locator("#shot-length").fill("47")
+    page.wait_for_timeout(2_000)  # the length of the new words has come in by now
+    expect(page.locator("#shot-length")).to_have_value("47")
+    page.locator("#shot-length").press("Tab")
+    expect(page.locator("[data-pass=picture]")).not_to_contain_text("38.9 s")
+
+
 def test_words_alone_become_a_video_as_loud_as_it_should_be(
     tmp_path: Path, open_page: Callable[[str], Page]
 ) -> None:

@@ -7,7 +7,6 @@ from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.languages import language_name
 from fox_cadence.core.pass_status import pass_statuses
 from fox_cadence.core.project import Index, Project, voice_of
-from fox_cadence.core.states import LineState
 from fox_cadence.core.ticks import ticks_to_seconds
 from fox_cadence.core.timeline import LineSpan, Timeline
 from fox_cadence.core.versions import UnitState, compare, picture_differs, units
@@ -132,7 +131,7 @@ def _version(
     index = Index(project)
     voices = dict.fromkeys(voice_of(line, index) for line in project.lines)
     names = [voice.name if (voice := voice_by_id(each)) else each for each in voices]
-    fits = sum(span.state in (LineState.SITS, LineState.LEANS, LineState.FLOATS) for span in timeline.lines)
+    fits = sum(span.spill_ticks == 0 for span in timeline.lines)
     lengths = {shot.id: shot.length_frames for shot in first.shots}
     moved = [abs(shot.length_frames - lengths.get(shot.id, shot.length_frames)) for shot in project.shots]
     of = project.version_of

@@ -16,6 +16,7 @@ import { hearing } from "./piece/hearing.js";
 import { unsavedEdits } from "./piece/unsaved_edits.js";
 import { keys } from "./piece/keys.js";
 import { recording } from "./piece/recording.js";
+import { keepTyped } from "./piece/typed_into.js";
 import { undo } from "./piece/undo.js";
 import { page } from "./piece/page.js";
 import { takes } from "./piece/takes.js";
@@ -165,7 +166,10 @@ export const core = part({
     this.keepInStep();
     this.followLengths();
     if (this.wordsDesk === "lexicon") this.askLexicon();
-    this.$nextTick(() => this.previews());
+    this.$nextTick(() => {
+      keepTyped();
+      this.previews();
+    });
   },
 
   followingLengths: false,
