@@ -12,7 +12,7 @@ from fox_cadence.voices.catalogue import voice_by_id
 from fox_cadence.voices.engine import Utterance
 
 LINES = 100
-VOICES = ("orla", "wren", "holt")
+VOICES = ("orla", "wren", "holt", "en-maren")
 
 
 def rows() -> list[str]:

@@ -4,7 +4,7 @@ interface."""
 import tempfile
 from pathlib import Path
 
-from playwright.sync_api import Page, ViewportSize
+from playwright.sync_api import Page, ViewportSize, expect
 
 from tests.browser.application import chromium, served
 
@@ -93,7 +93,7 @@ def take_words_and_cast(page: Page) -> None:
         page.wait_for_timeout(400)
     page.locator("#desk").evaluate("desk => { desk.scrollTop = 0 }")
     page.locator('#shortlist [data-voice="en-cass"] .signs').wait_for()
-    page.wait_for_function("!document.querySelector('#shortlist').innerText.includes('≈')")
+    expect(page.locator("#shortlist")).not_to_contain_text("≈", timeout=60_000)
     keep(page, "cast")
     page.get_by_label("Choose line 2").click()
     page.locator("[data-cast=line]").click()
