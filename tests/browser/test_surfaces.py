@@ -142,6 +142,33 @@ def test_a_blend_is_mixed_kept_and_cast_and_the_piece_is_heard_in_draft(page: Pa
     page.locator("#play").click()
 
 
+def test_what_is_heard_in_draft_is_finished_while_one_listens(page: Page) -> None:
+    page.keyboard.press("3")
+    page.get_by_label("Choose line 6").click()  # the limpet has one line
+    page.get_by_role("button", name="limpet", exact=True).click()
+    page.locator("[data-cast=roles]").click()
+    page.get_by_label("Voice of limpet").select_option("en-finch")
+    row = page.locator('#who-says [data-line="l5"]')
+    expect(row).to_contain_text("in draft: ")
+    page.locator("[data-cast=coverage]").click()
+    page.get_by_label("Keep speech up to date").check()
+    page.locator("#play").click()
+    expect(row).not_to_contain_text("in draft", timeout=60_000)
+    expect(row).not_to_contain_text("unvoiced")
+
+
+def test_how_long_a_job_will_take_is_told_from_how_it_went(page: Page) -> None:
+    told = page.evaluate(
+        """async () => {
+          const { leftOf } = await import("/static/scripts/piece/work.js");
+          const job = { id: "j", kind: "", state: "running", note: "Voicing", total: 40, done: 0, result: {} };
+          return [[0, 0], [0, 9], [2, 10], [10, 20], [39, 78], [40, 80]].map(([done, at]) =>
+            leftOf({ ...job, done }, at));
+        }"""
+    )
+    assert told == ["", "", "about 3 min left", "about 60 s left", "", ""]
+
+
 def test_the_melody_of_a_line_is_drawn_and_as_a_style_would_have_it(page: Page) -> None:
     page.keyboard.press("3")
     page.get_by_label("Choose line 1", exact=True).click()

@@ -98,7 +98,8 @@ def voice_lines(
     watcher: Watcher | None = None,
     edits: Sequence[Applied] = (),
 ) -> VoicingResult:
-    """Voice all open lines of a project, or those named, and keep the takes in one undoable step.
+    """Voice all open lines of a project, or those named in the order they are named, and keep the takes in
+    one undoable step.
 
     What was made before a cancel or a failure is kept; a failed line is reported and the others go on. With
     `edits` these are made first, in the same step: a role that is recast and its lines said anew are one
@@ -111,7 +112,8 @@ def voice_lines(
     project, _ = apply_all(workspace.head(project_id).project, edits)
     chosen = open_lines(workspace, project)
     if line_ids is not None:
-        chosen = [line for line in project.lines if line.id in line_ids]
+        by_id = {line.id: line for line in project.lines}
+        chosen = [by_id[line_id] for line_id in dict.fromkeys(line_ids) if line_id in by_id]
     index = Index(project)
     made: dict[str, KeptTake] = {}
     new = 0

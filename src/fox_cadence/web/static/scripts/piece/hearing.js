@@ -49,8 +49,20 @@ export const hearing = part({
     if (!this.loaded) return;
     const end = this.shown.total_frames * this.frameSeconds;
     const from = this.at >= end - 0.05 ? 0 : this.at;
-    if (this.draftText) this.tell(this.draftText, "note");
+    if (this.draftText) {
+      this.tell(this.draftText, "note");
+      this.finish();
+    }
     await page.player.play(this.sound(), from, end).catch((error) => this.failed(error));
+  },
+
+  /** Where speech is kept up to date, what is heard in draft gets its own voice meanwhile: what will be heard next first. */
+  finish() {
+    if (!this.t.keep_in_step || this.busy) return;
+    const late = (/** @type {import("../types.d.ts").Line} */ line) => Number(line.end_s < this.at);
+    const drafts = this.t.lines.filter((/** @type {import("../types.d.ts").Line} */ line) => line.draft);
+    const ids = drafts.sort((a, b) => late(a) - late(b)).map((line) => line.id);
+    return this.voice(ids, [], true);
   },
 
   /** Which lines are heard in draft, and by whom. @returns {string} */

@@ -51,6 +51,11 @@ export const work = part({
     this.redraw();
   },
 
+  /** How long the job will take from now on, by how it went so far; '' while that can't be told. @returns {string} */
+  get timeLeft() {
+    return this.job ? leftOf(this.job, performance.now() / 1000) : "";
+  },
+
   /** @returns {boolean} */
   get busy() {
     return this.job !== null && (this.job.state === "running" || this.job.state === "waiting");
@@ -254,6 +259,21 @@ export const work = part({
     }
   },
 });
+
+/** Where a stage of a job was when it was seen first. */
+let seen = { stage: "", done: 0, at_s: 0 };
+const LEAST_LEFT_S = 3;
+
+/** @param {Job} job @param {number} now_s @returns {string} */
+export function leftOf(job, now_s) {
+  const stage = `${job.id} ${job.note} ${job.total}`;
+  if (seen.stage !== stage) seen = { stage, done: job.done, at_s: now_s };
+  const made = job.done - seen.done;
+  if (!job.total || made < 1 || job.done >= job.total) return "";
+  const left = ((now_s - seen.at_s) / made) * (job.total - job.done);
+  if (left < LEAST_LEFT_S) return "";
+  return left < 90 ? `about ${Math.ceil(left / 5) * 5} s left` : `about ${Math.round(left / 60)} min left`;
+}
 
 /** A job from the moment it is asked for, until the server answers. @param {string} note @returns {Job} */
 export function begun(note) {
