@@ -161,7 +161,7 @@ def test_how_long_a_job_will_take_is_told_from_how_it_went(page: Page) -> None:
     told = page.evaluate(
         """async () => {
           const { leftOf } = await import("/static/scripts/piece/work.js");
-          const job = { id: "j", kind: "", state: "running", note: "Voicing", total: 40, done: 0, result: {} };
+          const job = { id: "j", kind: "", note: "Voicing", total: 40, done: 0, result: {} };
           return [[0, 0], [0, 9], [2, 10], [10, 20], [39, 78], [40, 80]].map(([done, at]) =>
             leftOf({ ...job, done }, at));
         }"""
