@@ -87,9 +87,13 @@ def test_the_mix_that_is_heard_has_the_loudness_that_is_said(
 
 
 def test_every_voice_has_a_sample_and_says_a_line_of_ours(client: TestClient) -> None:
-    spoken = [client.get(f"/api/voices/{voice.id}/sample.wav").content for voice in VOICES]
+    """Of the model with many voices one of each language: they take as long as they speak, and a script
+    measures them all."""
+    first = {voice.language: voice for voice in reversed(VOICES) if voice.engine == "kokoro"}
+    heard = [voice for voice in VOICES if voice.engine != "kokoro"] + list(first.values())
+    spoken = [client.get(f"/api/voices/{voice.id}/sample.wav").content for voice in heard]
     assert all(len(samples(sound)) > 48000 for sound in spoken)
-    assert len(set(spoken)) == len(VOICES)
+    assert len(set(spoken)) == len(heard) > 100
     ours = client.get("/api/voices/wade/sample.wav", params={"project": "marrow-bay", "line": "l7"})
     assert len(samples(ours.content)) < len(samples(client.get("/api/voices/wade/sample.wav").content))
 

@@ -9,9 +9,14 @@ document.addEventListener("input", ({ target }) => {
   if (target instanceof HTMLInputElement || target instanceof HTMLTextAreaElement)
     typed = { field: target, value: target.value, restored: typed?.field === target && typed.restored };
 });
-document.addEventListener("change", () => {
-  typed = null;
-});
+document.addEventListener(
+  "change",
+  () => {
+    if (typed && typed.field.value !== typed.value) typed.field.value = typed.value;
+    typed = null;
+  },
+  true, // before anybody reads the field
+);
 document.addEventListener("focusout", leave);
 document.addEventListener("keydown", ({ key }) => {
   if (key === "Enter" && typed?.field instanceof HTMLInputElement) leave();
@@ -20,7 +25,9 @@ document.addEventListener("keydown", ({ key }) => {
 function leave() {
   const left = typed;
   typed = null;
-  if (left?.restored) left.field.dispatchEvent(new Event("change", { bubbles: true }));
+  if (!left || (!left.restored && left.field.value === left.value)) return; // the browser tells it
+  left.field.value = left.value;
+  left.field.dispatchEvent(new Event("change", { bubbles: true }));
 }
 
 /** After the fields have been filled anew. */
