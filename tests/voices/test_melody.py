@@ -2,7 +2,7 @@
 
 import numpy as np
 import pytest
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 
 from fox_cadence.voices.melody import Curve, crossings, moved_pitch
@@ -41,6 +41,7 @@ def test_words_of_their_own_pitch_are_reached_in_a_glide() -> None:
 
 
 @given(CURVES, st.floats(50, 300))
+@example(np.array([65.0, 64.56763, 65.0], np.float32), 64.56762384714669)
 def test_runs_lie_in_order_and_hold_just_the_values_above_the_floor(level: Curve, floor: float) -> None:
     runs = crossings(level, floor)
     edges = [edge for run in runs for edge in run]

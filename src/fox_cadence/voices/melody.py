@@ -35,6 +35,7 @@ def moved_pitch(
 def crossings(level: Curve, floor: float) -> list[tuple[float, float]]:
     """Where a level lies above a floor: begin and end of each run, in values from the curve's start, between
     two values where the line through them crosses."""
+    level = level.astype(np.float64)  # else a floor between two numbers of 32 bits is on both sides of one
     above = np.flatnonzero(np.diff(np.concatenate([[0], (level > floor).astype(np.int8), [0]])))
     runs: list[tuple[float, float]] = []
     for first, after in zip(above[::2], above[1::2], strict=True):
