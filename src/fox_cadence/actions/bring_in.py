@@ -6,8 +6,9 @@ from typing import Any
 
 from fox_cadence.actions.script_import import Source, laid, offers_of, read_source, texts_of, with_roles
 from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.begun_like import begun_like
 from fox_cadence.core.edits.piece import LEAST_SIDE, MOST_SIDE, even
-from fox_cadence.core.languages import is_language, primary
+from fox_cadence.core.languages import is_language
 from fox_cadence.core.lettering import missing_signs
 from fox_cadence.core.names import tidy_name
 from fox_cadence.core.project import Bed, Clip, Project, Role
@@ -195,20 +196,6 @@ def new_project(
         laid_out = tuple(remark for remark in laid_out if remark.place != "picture")
     remarks += undrawn_remarks(project)
     return MadeProject(workspace.projects.create(project, "Project made"), (*remarks, *laid_out))
-
-
-_KEPT_LIKE = (
-    "house", "give_way", "past_clip_end", "caption_style", "lexicon", "deliveries", "shortlist", "commercial",
-    "keep_in_step", "character_budget",
-)  # fmt: skip
-
-
-def begun_like(project: Project, like: Project) -> Project:
-    """A new project with the ways of another one; with its roles too where both are in one language."""
-    kept = {name: getattr(like, name) for name in _KEPT_LIKE}
-    if primary(project.language) == primary(like.language) and like.roles:
-        kept["roles"] = like.roles
-    return project.changed(**kept)
 
 
 def _pictures_meant(files: list[MediaFile], clips: list[Clip]) -> bool:

@@ -19,7 +19,7 @@ from fox_cadence.core.words import SIGNS, words_of
 from fox_cadence.errors import InputError, NotFoundError
 from fox_cadence.formats import Problem, pls, ssml
 from fox_cadence.formats.decoding import decode
-from fox_cadence.voices.catalogue import VOICES, voice_by_id
+from fox_cadence.voices.catalogue import phonemes_by, voice_by_id
 from fox_cadence.voices.known_words import is_guessed
 from fox_cadence.voices.spoken_forms import spoken_forms
 
@@ -100,7 +100,7 @@ def said_in(workspace: Workspace, project_id: str, line_id: str, first: int, end
     words = words_of(said_text(project, project.line(line_id)))[first:end]
     if not words:
         raise NotFoundError("These words are no longer in the line.")
-    by = next((v.phonemes_by for v in VOICES if primary(v.language) == primary(language)), None)
+    by = phonemes_by(language)
     if by is None or primary(language) == "ja":  # espeak-ng reads only its kana
         raise InputError(f"how {language_name(language)} is said is not known here", "language")
     found = workspace.engines.espeak.phonemes([word.text.strip(SIGNS) for word in words], by)

@@ -1,7 +1,6 @@
 """Hearing a piece before its voices have made its lines: quick voices of the same kind stand in, at the
 lengths the lines will have."""
 
-import math
 from collections.abc import Sequence
 from dataclasses import replace
 from functools import lru_cache
@@ -14,6 +13,7 @@ from fox_cadence.core.timeline import LineSpan, Timeline
 from fox_cadence.errors import EngineError
 from fox_cadence.jobs.runner import Unwatched
 from fox_cadence.voices.catalogue import VOICES, voice_by_id
+from fox_cadence.voices.measured import semitones_apart
 from fox_cadence.voices.voice import Voice
 
 QUICK_ENGINES = frozenset({"hibari", "espeak-ng"})
@@ -34,13 +34,10 @@ def stand_in(voice: Voice) -> Voice | None:
         for each in VOICES
         if each.engine in QUICK_ENGINES and primary(each.language) == primary(voice.language)
     ]
-    known = voice.measured
 
     def far(each: Voice) -> tuple[bool, bool, float]:
-        apart = 0.0
-        if known is not None and (found := each.measured) is not None:
-            apart = abs(12 * math.log2(found.pitch_hz / known.pitch_hz))
-        return (voice.gender is not None and each.gender != voice.gender, not each.natural, apart)
+        other = voice.gender is not None and each.gender != voice.gender
+        return other, not each.natural, semitones_apart(voice.measured, each.measured)
 
     return min(offered, key=far, default=None)
 

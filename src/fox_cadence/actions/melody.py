@@ -7,7 +7,6 @@ import numpy as np
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.delivery import Delivery, manner_of
 from fox_cadence.core.project import Index, delivery_of
-from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.errors import InputError
 from fox_cadence.media.audio import read_wav
 from fox_cadence.voices.catalogue import voice_by_id
@@ -18,11 +17,10 @@ from fox_cadence.voices.pitch_track import HOP_S, pitch_track
 @dataclass(frozen=True, slots=True)
 class Melody:
     """Points (seconds from the beginning of the speech, Hz; 0 where there is no pitch) as measured in the
-    take and as they would be, and where each word begins (seconds)."""
+    take and as they would be."""
 
     measured: tuple[tuple[float, float], ...]
     would_be: tuple[tuple[float, float], ...]
-    words: tuple[tuple[float, str], ...]
 
 
 def melody_of(
@@ -49,14 +47,8 @@ def melody_of(
     spread = then.pitch_range / now.pitch_range if ranged else 1.0
     moved = moved_pitch(track.astype(np.float32), then.pitch_semitones - now.pitch_semitones, spread)
     slower = now.pace / then.pace
-    return Melody(
-        _points(times, track),
-        _points(times * slower, moved) if delivery is not None else (),
-        tuple(
-            (round((word.start_sample - take.onset_sample) / SAMPLE_RATE_HZ, 3), word.text)
-            for word in take.words
-        ),
-    )
+    would_be = _points(times * slower, moved) if delivery is not None else ()
+    return Melody(_points(times, track), would_be)
 
 
 def _points(times: np.ndarray, track: np.ndarray) -> tuple[tuple[float, float], ...]:

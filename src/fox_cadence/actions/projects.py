@@ -5,7 +5,9 @@ from dataclasses import dataclass
 
 from fox_cadence.actions.bring_in import LONGEST_NAME, MediaFile, bring_in_clip
 from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.begun_like import begun_like
 from fox_cadence.core.pass_status import pass_statuses
+from fox_cadence.core.project import Project
 from fox_cadence.core.ticks import ticks_to_seconds
 from fox_cadence.errors import InputError
 from fox_cadence.jobs.runner import Watcher
@@ -27,19 +29,15 @@ def project_like(workspace: Workspace, project_id: str) -> str:
     """A new project with the frame, the cast, the styles, the lexicon and the house limits of this one, and
     nothing in it yet; its id."""
     project = workspace.head(project_id).project
-    bare = project.changed(
+    bare = Project(
         name=f"Like {project.name[: LONGEST_NAME - 12]}",
-        clips={},
-        shots=(),
-        captions=(),
-        scene_texts=(),
-        lines=(),
-        bed=None,
-        beats=(),
-        length_fixed=False,
-        version_of=None,
+        width=project.width,
+        height=project.height,
+        rate=project.rate,
+        language=project.language,
+        longest_ticks=project.longest_ticks,
     )
-    return workspace.projects.create(bare, f"Begun like “{project.name}”")
+    return workspace.projects.create(begun_like(bare, project), f"Begun like “{project.name}”")
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,6 +1,5 @@
 """The same piece in another language: begun, given its words, kept up with the first, compared with it."""
 
-import math
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from pathlib import PurePath
@@ -18,6 +17,7 @@ from fox_cadence.errors import InputError, NotFoundError
 from fox_cadence.formats.translation import WRITERS, Pair, Row, read_pairs
 from fox_cadence.media.isolated import Progress, run_isolated
 from fox_cadence.voices.catalogue import voice_by_id, voices_of_language
+from fox_cadence.voices.measured import semitones_apart
 from fox_cadence.voices.voice import Voice
 
 Cuts = Literal["own", "first"]
@@ -90,16 +90,13 @@ def near_voice(language: str, like: Voice | None, taken: set[str]) -> Voice:
     """The voice of a language that is nearest to another: natural, of the same gender, then by pitch and by
     how lively it is."""
     offered = voices_of_language(language)
-    known = like.measured if like is not None else None
     free = [voice for voice in offered if voice.id not in taken] or offered
 
     def far(voice: Voice) -> tuple[bool, bool, float]:
-        other = like is not None and like.gender is not None and voice.gender != like.gender
-        apart = 0.0
-        if known is not None and (found := voice.measured) is not None:
-            apart = abs(12 * math.log2(found.pitch_hz / known.pitch_hz))
-            apart += abs(found.spread_st - known.spread_st)
-        return (not voice.natural, other, apart)
+        if like is None:
+            return not voice.natural, False, 0.0
+        other = like.gender is not None and voice.gender != like.gender
+        return not voice.natural, other, semitones_apart(like.measured, voice.measured)
 
     return min(free, key=far)
 

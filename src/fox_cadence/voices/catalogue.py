@@ -201,6 +201,11 @@ def unread(voice: Voice, text: str) -> tuple[str, str]:
     return f"reads no {' or '.join(sorted(foreign))} script", words_in(text, foreign)
 
 
+def phonemes_by(language: str) -> str | None:
+    """The voice of espeak-ng that has the phonemes of a language, None where there is none."""
+    return next((each.phonemes_by for each in VOICES if primary(each.language) == primary(language)), None)
+
+
 def voices_of_language(language: str) -> list[Voice]:
     """Voices of a language, women and men by turns, so that those who speak to one another are told apart."""
     tag = primary(language)

@@ -37,6 +37,14 @@ class Measured:
     shape: tuple[float, ...]
 
 
+def semitones_apart(one: Measured | None, other: Measured | None) -> float:
+    """How far two voices are from one another: in pitch, and in how much it moves; 0 where nothing was
+    measured."""
+    if one is None or other is None:
+        return 0.0
+    return abs(12 * math.log2(one.pitch_hz / other.pitch_hz)) + abs(one.spread_st - other.spread_st)
+
+
 @lru_cache(maxsize=1)
 def measured() -> dict[str, Measured]:
     """What was measured, by the ids of the voices."""

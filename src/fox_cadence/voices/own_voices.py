@@ -14,8 +14,7 @@ from typing import Annotated, Any, TypeVar
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
-from fox_cadence.core.languages import primary
-from fox_cadence.voices.catalogue import VOICES, offer
+from fox_cadence.voices.catalogue import VOICES, offer, phonemes_by
 from fox_cadence.voices.espeak_voices import Age, Gender
 from fox_cadence.voices.voice import NATURAL_USES, Voice
 
@@ -129,20 +128,13 @@ def _voices_of(model: Path) -> list[Voice]:
             natural=True,
             engine="piper",
             engine_voice=f"piper:{model}" + (f"#{number}" if speaker else ""),
-            phonemes_by=_counted_by(tag),
+            phonemes_by=phonemes_by(tag) or VOICES[0].phonemes_by,
             has_range=False,
             licence=about.licence,
             commercial=about.commercial,
         )
         for speaker, number in speakers
     ]
-
-
-def _counted_by(tag: str) -> str:
-    for voice in VOICES:
-        if primary(voice.language) == primary(tag):
-            return voice.phonemes_by
-    return VOICES[0].phonemes_by
 
 
 def _read(path: Path, kind: type[M]) -> M:
