@@ -31,7 +31,9 @@ def test_a_blend_is_heard_kept_offered_and_forgotten(client: TestClient) -> None
     cast = {"kind": "role", "role_id": "r1", "voice_id": kept["id"]}
     assert client.post(f"{BAY}/edits", json={"based_on": revision, "edit": cast}).status_code == 200
     client.post(f"/api/blends/{kept['id']}/forget")
-    assert "Heron" not in client.get("/projects/marrow-bay").text
+    listed = client.get("/projects/marrow-bay").text
+    assert "Heron" not in listed
+    assert "Maren + Quill" in listed  # the project uses it still
     assert client.get(f"/api/voices/{kept['id']}/sample.wav").status_code == 200  # who uses it still has it
 
 
@@ -54,8 +56,6 @@ def test_the_melody_of_a_line_is_measured_and_told_as_it_would_be(client: TestCl
     voiced = [hz for _, hz in found["measured"] if hz]
     assert len(voiced) > 20
     assert found["would_be"] == []
-    words = client.get(f"{BAY}/timeline").json()["lines"][0]["said_words"]
-    assert [word for _, word in found["words"]] == words
     grave = {"style": "grave", "pitch_semitones": -6}
     would = client.post(f"{BAY}/lines/l1/melody", json={"delivery": grave}).json()["would_be"]
     lower = [hz for _, hz in would if hz]

@@ -14,10 +14,12 @@ from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.languages import language_name
 from fox_cadence.core.lettering import STYLES
 from fox_cadence.core.pass_status import PASSES
+from fox_cadence.core.project import Project
 from fox_cadence.core.ticks import FRAME_RATES
 from fox_cadence.formats.decoding import ENCODINGS
 from fox_cadence.store.projects import ListedProject
-from fox_cadence.voices.catalogue import all_voices, languages
+from fox_cadence.voices.catalogue import all_voices, languages, voice_by_id
+from fox_cadence.voices.voice import Voice
 from fox_cadence.web.answers.desk import STYLE_CHOICES, voice_json
 
 router = APIRouter()
@@ -210,13 +212,23 @@ def new_page(request: Request, workspace: InWorkspace) -> Response:
     return templates.TemplateResponse(request, "new.html", context)
 
 
+def _voices_for(project: Project) -> list[Voice]:
+    """All voices there are, and the blends that a project uses though nobody here keeps them."""
+    known = {voice.id: voice for voice in all_voices()}
+    used = {role.voice_id for role in project.roles} | {line.voice_id or "" for line in project.lines}
+    own = [voice for each in sorted(used - known.keys()) if (voice := voice_by_id(each)) is not None]
+    return [*known.values(), *own]
+
+
 @router.get("/projects/{project_id}", response_class=HTMLResponse)
 def project_page(request: Request, project_id: str, workspace: InWorkspace) -> Response:
     head = workspace.head(project_id)
     workspace.own_voices.rescan()
-    voices = json.dumps([voice_json(voice) for voice in all_voices()])
+    offered = _voices_for(head.project)
+    voices = json.dumps([voice_json(voice) for voice in offered])
+    of_languages = [voice for voice in offered if not voice.blend_of]  # blends are drawn by the page
     by_language = itertools.groupby(
-        sorted(all_voices(), key=lambda v: v.language_name), key=lambda v: v.language_name
+        sorted(of_languages, key=lambda v: v.language_name), key=lambda v: v.language_name
     )
     context = {
         "project_id": project_id,

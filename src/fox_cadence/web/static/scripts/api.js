@@ -61,6 +61,18 @@ export const post = (path, body) =>
 /** @param {string} path @param {FormData} form */
 export const postForm = (path, form) => ask(path, { method: "POST", body: form });
 
+/** The file that was chosen in a field, as a form of its own; the field is ready for the next. @param {Event} event
+ * @returns {{file: File, form: FormData}|null} null where none was chosen */
+export function chosenFile(event) {
+  const field = /** @type {HTMLInputElement} */ (event.target);
+  const file = field.files?.[0];
+  if (!file) return null;
+  const form = new FormData();
+  form.append("file", file, file.name);
+  field.value = "";
+  return { file, form };
+}
+
 /** A file's bytes; with a body it is asked for by POST. @param {string} path @param {object} [body] @returns {Promise<ArrayBuffer>} */
 export async function bytes(path, body) {
   let answer;

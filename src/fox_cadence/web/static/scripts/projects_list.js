@@ -1,6 +1,6 @@
 // The list of projects: copies, bundles out and in, deleting and bringing back, and what is kept on the disk.
 
-import { follow, get, post, postForm } from "./api.js";
+import { chosenFile, follow, get, post, postForm } from "./api.js";
 import { clock, counted, size } from "./format.js";
 
 /**
@@ -172,13 +172,9 @@ export function projectsList() {
 
     /** @param {Event} event */
     async unpack(event) {
-      const field = /** @type {HTMLInputElement} */ (event.target);
-      const file = field.files?.[0];
-      if (!file) return;
-      const form = new FormData();
-      form.append("file", file, file.name);
-      field.value = "";
-      const job = await this.run(() => postForm("/api/bundles", form));
+      const chosen = chosenFile(event);
+      if (!chosen) return;
+      const job = await this.run(() => postForm("/api/bundles", chosen.form));
       if (!job) return;
       this.made = job.result.project;
       this.remarks = job.result.remarks;

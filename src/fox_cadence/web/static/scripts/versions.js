@@ -1,6 +1,6 @@
 // All versions of a piece side by side: begun, written, brought up to the first.
 
-import { get, post, postForm } from "./api.js";
+import { chosenFile, get, post, postForm } from "./api.js";
 import { clock, counted, seconds } from "./format.js";
 
 /**
@@ -91,13 +91,9 @@ export function versions() {
 
     /** @param {Event} event @param {Version} item */
     async fromFile(event, item) {
-      const field = /** @type {HTMLInputElement} */ (event.target);
-      const file = field.files?.[0];
-      if (!file) return;
-      const form = new FormData();
-      form.append("file", file, file.name);
-      field.value = "";
-      const found = await this.asked(() => postForm(`/api/projects/${item.id}/version-file`, form));
+      const chosen = chosenFile(event);
+      if (!chosen) return;
+      const found = await this.asked(() => postForm(`/api/projects/${item.id}/version-file`, chosen.form));
       this.tell(found, item.language);
     },
 

@@ -2,7 +2,6 @@
 
 import { post } from "../api.js";
 import { part } from "./compose.js";
-import { page } from "./page.js";
 
 const LEAST = 5;
 
@@ -83,10 +82,19 @@ export const blending = part({
   async hearBlend() {
     const voice = await this.mixed("");
     if (!voice) return;
-    const words = this.line ? `?project=${this.project}&line=${this.line}` : "";
-    await page.player
-      .playSound(`/api/voices/${voice.id}/sample.wav${words}`, "voice")
-      .catch((error) => this.failed(error));
+    await this.hearVoice(voice.id, this.line !== "", voice.name);
+  },
+
+  /** Blends are kept while the page is open; it draws them itself into lists of voices. @returns {import("../types.d.ts").Voice[]} */
+  get blends() {
+    return this.voices.filter((voice) => voice.blend);
+  },
+
+  /** A list shows the voice that is used once its blends are drawn. @param {HTMLSelectElement} list @param {string} id @param {number} _blends */
+  showVoice(list, id, _blends) {
+    this.$nextTick(() => {
+      list.value = id;
+    });
   },
 
   async keepBlend() {

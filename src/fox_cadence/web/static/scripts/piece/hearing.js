@@ -121,10 +121,10 @@ export const hearing = part({
       .catch((error) => this.failed(error));
   },
 
-  /** @param {string} voice @param {boolean} own */
-  async hearVoice(voice, own) {
+  /** @param {string} voice @param {boolean} own the chosen line, else its sample @param {string} [name] of one that is not listed */
+  async hearVoice(voice, own, name = "") {
     const words = own ? `?project=${this.project}&line=${this.line}` : "";
-    const note = `${this.voiceName(voice)} is getting ready to speak. A natural voice needs about as long as it speaks.`;
+    const note = `${name || this.voiceName(voice)} is getting ready to speak. A natural voice needs about as long as it speaks.`;
     const waiting = setTimeout(() => this.tell(note, "note"), SLOW_MS);
     await page.player
       .playSound(`/api/voices/${voice}/sample.wav${words}`, "voice")

@@ -10,7 +10,7 @@ const BREAK_S = 0.07;
 /** @typedef {Array<[number, number]>} Points */
 
 export const melody = part({
-  /** @type {{measured: Points, would_be: Points, words: Array<[number, string]>}|null} */
+  /** @type {{measured: Points, would_be: Points}|null} */
   tune: null,
   tuneFor: "",
   /** The style that is pointed at. */

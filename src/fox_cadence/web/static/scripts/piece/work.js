@@ -1,6 +1,6 @@
 // Long work: voicing, exporting; one thing at a time in this window, with progress and a way to stop it.
 
-import { follow, get, post, postForm } from "../api.js";
+import { chosenFile, follow, get, post, postForm } from "../api.js";
 import { drawCaption } from "../svg.js";
 import { part } from "./compose.js";
 
@@ -116,12 +116,10 @@ export const work = part({
 
   /** @param {Event} event @param {string} hash */
   async pointTo(event, hash) {
-    const field = /** @type {HTMLInputElement} */ (event.target);
-    const file = field.files?.[0];
-    if (!file || this.occupied()) return;
-    const form = new FormData();
-    form.append("file", file, file.name);
-    field.value = "";
+    if (this.occupied()) return;
+    const chosen = chosenFile(event);
+    if (!chosen) return;
+    const { file, form } = chosen;
     this.job = begun(""); // from now on: else it is taken for what another window does
     try {
       const job = await follow(
