@@ -6,7 +6,7 @@ from fox_cadence.actions.editing import make_edits
 from fox_cadence.actions.fitting import accept, fit
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.core.edits import SetCaptionText, SetHouse, SetLineStart
+from fox_cadence.core.edits import SetCaptionText, SetHouse, SetLineStart, SetRole
 from fox_cadence.core.states import LineState
 from fox_cadence.core.ticks import seconds_to_ticks
 from tests.builders import simple_project
@@ -93,3 +93,25 @@ def test_a_take_of_a_fit_is_out_of_date_with_the_words_and_without_its_place(
     head = workspace.head(project_id)
     make_edits(workspace, project_id, head, [SetCaptionText(caption_id="c2", text="A crab waits.")])
     assert workspace.timeline(workspace.head(project_id).project).lines[1].stale
+
+
+def test_a_role_that_is_recast_and_fitted_is_voiced_at_the_lengths_of_the_fit(workspace: Workspace) -> None:
+    """Lines that have takes of the old voice, as after a change of mind."""
+    project_id = workspace.projects.create(simple_project(TEXTS, 3.0), "Made")
+    voice_lines(workspace, project_id)
+    make_edits(workspace, project_id, workspace.head(project_id), [SetRole(role_id="r1", voice_id="wren")])
+    fitted = fit(workspace, project_id)
+    accept(workspace, fitted)
+    before = workspace.timeline(workspace.head(project_id).project).lines
+    assert all(span.stale for span in before)
+    assert [span.lengths for span in before] == [plan.lengths for plan in fitted.proposal.lines]
+    result = voice_lines(workspace, project_id)
+    assert (result.made, result.failed) == (2, ())
+    for span, plan in zip(
+        workspace.timeline(workspace.head(project_id).project).lines, fitted.proposal.lines, strict=True
+    ):
+        assert span.take is not None
+        assert span.take.voice_id == "wren"
+        assert not span.stale
+        assert abs(span.take.length_ticks - (plan.end_ticks - plan.start_ticks)) < MISS_TICKS
+        assert span.state is plan.state

@@ -156,6 +156,28 @@ def test_what_is_heard_in_draft_is_finished_while_one_listens(page: Page) -> Non
     expect(row).not_to_contain_text("unvoiced")
 
 
+def test_a_role_is_recast_and_fitted_with_nothing_voiced_and_then_voiced_once(page: Page) -> None:
+    page.keyboard.press("3")
+    page.locator("[data-cast=roles]").click()
+    page.get_by_label("Voice of narrator").select_option("orla")
+    expect(page.locator("#voice-open")).to_have_text("Voice 9 open lines")
+    page.keyboard.press("4")
+    page.keyboard.press("f")
+    expect(page.locator("#accept")).to_be_enabled()
+    page.keyboard.press("a")
+    expect(page.locator("#notice")).to_contain_text(
+        "Fit accepted: 9 lines still to be voiced, at the lengths of this fit."
+    )
+    page.keyboard.press("v")
+    expect(page.locator("#voice-open")).to_have_text("All voiced")
+    standing = page.locator("[data-pass=fit]").inner_text()
+    page.keyboard.press("f")  # there is nothing left to fit
+    expect(page.locator("#proposal")).to_be_visible()
+    page.keyboard.press("a")
+    expect(page.locator("#notice")).to_contain_text("Fit accepted: 0 lines voiced")
+    expect(page.locator("[data-pass=fit]")).to_have_text(standing, use_inner_text=True)
+
+
 def test_how_long_a_job_will_take_is_told_from_how_it_went(page: Page) -> None:
     told = page.evaluate(
         """async () => {

@@ -143,11 +143,11 @@ Asked = list[tuple[VoicingRequest, list[Line]]]
 def _by_request(workspace: Workspace, project: Project, lines: Sequence[Line], index: Index) -> Asked:
     """What is to be voiced, each with the lines that say it: those that say the same share a take.
 
-    A line that a fit has placed before it had any sound is made at the lengths of that fit, so that it is
-    voiced once.
+    A line that a fit has placed before it had any sound of what it says is made at the lengths of that fit,
+    so that it is voiced once.
     """
     spans: dict[str, LineSpan] = {}
-    if any(line.placement is not None and line.take_id is None for line in lines):
+    if any(line.placement is not None for line in lines):
         spans = {span.line.id: span for span in workspace.timeline(project).lines}
     found: dict[str, tuple[VoicingRequest, list[Line]]] = {}
     for line in lines:
@@ -160,10 +160,11 @@ def _by_request(workspace: Workspace, project: Project, lines: Sequence[Line], i
 
 
 def _planned(span: LineSpan, request: VoicingRequest) -> bool:
-    """Whether a fit has planned an unvoiced line, at other lengths than it would have by itself."""
+    """Whether a fit has planned a line that is unvoiced or out of date, at other lengths than it would have
+    by itself."""
     placement = span.line.placement
     return (
-        span.take is None
+        (span.take is None or span.stale)
         and span.foreseen
         and placement is not None
         and placement.key == request.key

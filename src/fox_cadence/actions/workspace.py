@@ -14,7 +14,7 @@ from fox_cadence.core.length_model import Estimator
 from fox_cadence.core.project import Index, Project, said_text, voice_of
 from fox_cadence.core.takes import Take, VoicingRequest, natural_request
 from fox_cadence.core.timeline import LineSpan, Timeline
-from fox_cadence.core.timeline_builder import KeptSpans, build_timeline
+from fox_cadence.core.timeline_builder import KeptSpans, build_timeline, is_stale
 from fox_cadence.errors import ClashError, StorageError
 from fox_cadence.jobs.runner import JobRunner
 from fox_cadence.store.access import Access
@@ -187,8 +187,15 @@ class Workspace:
             self.lengths.prepare(said, voice_id)
 
     def settle_lengths(self, project: Project, within_s: float | None = None) -> None:
-        """Foresee all lines of a project that have no take, as many as are ready within a time."""
-        requests = unvoiced_requests(project, self.takes_of(project))
+        """Foresee all lines of a project that have no take of what they say, as many as are ready within a
+        time."""
+        takes, index = self.takes_of(project), Index(project)
+        requests = [
+            natural_request(project, line, index)
+            for line in project.lines
+            if (take := takes.get(line.take_id or "")) is None
+            or (not take.recorded and (take.paced or is_stale(project, line, take, index)))
+        ]
         self.foreseen.settle(requests, self.makers, within_s)
 
     def foresee(self, before: Project, after: Project) -> None:

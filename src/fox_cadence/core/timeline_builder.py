@@ -202,7 +202,7 @@ class _LineBuilder:
             paced = None if stale else self.takes.get(placement.take_id or "")
             if paced is None and natural is not None and natural.paced and not stale:
                 paced = natural
-            if planned and (paced is not None or (natural is None and self._meant(placement, line))):
+            if planned and (paced is not None or self._meant(placement, line, natural)):
                 lengths = placement.spans
             take = paced or natural
             if start < latest_end:
@@ -230,9 +230,14 @@ class _LineBuilder:
         )
         return replace(span, state=state)
 
-    def _meant(self, placement: Placement, line: Line) -> bool:
-        """Whether a placement was made for what the line says now; older ones don't tell."""
-        return not placement.key or placement.key == natural_key(self.project, line, self.index)
+    def _meant(self, placement: Placement, line: Line, natural: Take | None) -> bool:
+        """Whether a line has no sound of what it says now, and a placement was made for just that; older
+        placements don't tell, and count where the line never had a sound."""
+        if not placement.key:
+            return natural is None
+        if natural is not None and natural.natural_key == placement.key:
+            return False
+        return placement.key == natural_key(self.project, line, self.index)
 
     def _speech(self, line: Line, words: tuple[Word, ...], take: Take | None) -> tuple[LineSpeech, bool]:
         """How a line is or will be said, and whether that is known before its sound."""

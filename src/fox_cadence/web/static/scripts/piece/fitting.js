@@ -182,8 +182,12 @@ export const fitting = part({
     this.deskOf = "line";
     const { paced, worst_miss_ms: miss, worst_stretch: stretch, failed } = job.result;
     const trouble = failed.length ? ` ${failed.length} could not be voiced at their pace.` : "";
+    const made = `${this.counted(paced, "line")} voiced at a new pace, ends off by ${miss} ms at most, stretched by ${(stretch * 100).toFixed(2)} % at most.`;
+    const open = this.openCount
+      ? `${this.counted(this.openCount, "line")} still to be voiced, at the lengths of this fit.`
+      : "";
     this.tell(
-      `Fit accepted: ${this.counted(paced, "line")} voiced at a new pace, ends off by ${miss} ms at most, stretched by ${(stretch * 100).toFixed(2)} % at most.${trouble}`,
+      `Fit accepted: ${[paced || !open ? made : "", open].filter(Boolean).join(" ")}${trouble}`,
       trouble ? "error" : "good",
     );
   },

@@ -129,7 +129,7 @@ export function voiceMap(voices, now, does) {
                 .filter(Boolean)
                 .join(", ")}${shown.natural ? "" : ", synthetic-sounding"}.
               ${shown.pitch_hz} Hz, spread ${shown.spread_st} semitones, ${shown.letters_s} letters a second,
-              ${shown.lufs} LUFS. ${shown.licence}.`
+              ${String(shown.lufs).replace("-", "−")} LUFS. ${shown.licence}.`
           : `${natural.length} natural voices and ${known.length - natural.length} synthetic ones. Point at one to see who it is; click, Enter or Y says the chosen line in it. Draw a loop around some to put them on the shortlist.`
       }
     </figcaption>
