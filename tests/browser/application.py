@@ -56,10 +56,10 @@ def served(data: Path, command: str = "serve", *options: str) -> Iterator[str]:
 def _stop(process: "subprocess.Popen[bytes]") -> None:
     process.terminate()
     try:
-        process.wait(timeout=20)
+        process.wait(timeout=60)
     except subprocess.TimeoutExpired:
         process.send_signal(signal.SIGABRT)  # it says where each of its threads stands, and ends
-        process.wait(timeout=20)
+        process.wait(timeout=60)
         raise
 
 

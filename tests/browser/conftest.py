@@ -13,7 +13,7 @@ from playwright.sync_api import Browser, Page, expect
 
 from tests.browser.application import WINDOWS, chromium, served
 
-expect.set_options(timeout=15_000)  # beside voices being made, a page may wait for its turn
+expect.set_options(timeout=60_000)  # beside voices being made, a page may wait long for its turn
 
 DATABASE = "fox-cadence.sqlite"
 
@@ -39,7 +39,7 @@ def open_page(browser: Browser) -> Iterator[Callable[[str], Page]]:
         context = browser.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True)
         WINDOWS.append(context)
         page = context.new_page()
-        page.set_default_timeout(20_000)
+        page.set_default_timeout(60_000)
         page.on("pageerror", lambda error: wrong.append(f"page error: {error}"))
         page.on(
             "console",

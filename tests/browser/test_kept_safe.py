@@ -80,7 +80,7 @@ def test_what_is_typed_while_the_server_is_dead_is_kept_until_it_is_back(
         page.context.close()
         WINDOWS.clear()
         again.terminate()
-        again.wait(timeout=20)
+        again.wait(timeout=60)
         if again.stdout is not None:
             again.stdout.close()
 

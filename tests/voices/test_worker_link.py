@@ -1,5 +1,6 @@
 """An engine's process that fails in every way there is: the application says so and goes on."""
 
+import time
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 
@@ -60,3 +61,16 @@ def test_a_closed_link_has_no_process_left(link: WorkerLink) -> None:
     assert process is not None
     link.close()
     assert process.poll() is not None
+
+
+def test_who_waits_for_an_answer_when_the_link_is_closed_is_told_at_once() -> None:
+    link = WorkerLink("tests.voices.odd_worker", "the odd one", 50.0)
+    said(link, "anything")
+    with ThreadPoolExecutor(1) as pool:
+        waiting = pool.submit(link.ask, {"do": "hang"})
+        time.sleep(0.2)  # it has begun to wait by now
+        link.close()
+        with pytest.raises(EngineError, match="the odd one is not running any more"):
+            waiting.result(timeout=20)
+    with pytest.raises(EngineError, match="not running"):
+        said(link, "still here")

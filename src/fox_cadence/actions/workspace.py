@@ -109,10 +109,10 @@ class Workspace:
         self.close()
 
     def close(self) -> None:
-        self.jobs.close()
+        self.jobs.close()  # ends with the line it is at
+        self.engines.close()  # before those who would wait for them: a model may be loading for seconds
         self.makers.shutdown()
         self.foreseen.close()
-        self.engines.close()
         try:
             self.lengths.save()
         finally:

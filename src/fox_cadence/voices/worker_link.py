@@ -78,12 +78,18 @@ class _Worker:
         self._module, self._name, self._limit_s = module, name, limit_s
         self._lock = threading.Lock()
         self._process: subprocess.Popen[bytes] | None = None
+        self._closed = False
 
     def ask(self, request: dict[str, object]) -> tuple[dict[str, Any], bytes]:
         with self._lock:
             return self._ask(request)
 
     def close(self) -> None:
+        """End it, also in the middle of an answer: who waits for that gets an EngineError at once."""
+        self._closed = True
+        process = self._process
+        if process is not None:
+            process.kill()
         with self._lock:
             self._stop()
 
@@ -130,6 +136,8 @@ class _Worker:
             timer.cancel()
 
     def _running(self) -> subprocess.Popen[bytes]:
+        if self._closed:
+            raise EngineError(f"{self._name} is not running any more.")
         if self._process is None or self._process.poll() is not None:
             self._stop()
             self._process = subprocess.Popen(

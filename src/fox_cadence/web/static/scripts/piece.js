@@ -16,7 +16,7 @@ import { hearing } from "./piece/hearing.js";
 import { unsavedEdits } from "./piece/unsaved_edits.js";
 import { keys } from "./piece/keys.js";
 import { recording } from "./piece/recording.js";
-import { keepTyped } from "./piece/typed_into.js";
+import { keepTyped } from "./typed_into.js";
 import { undo } from "./piece/undo.js";
 import { page } from "./piece/page.js";
 import { takes } from "./piece/takes.js";
@@ -181,7 +181,12 @@ export const core = part({
     try {
       while (this.t.foreseeing > 0) {
         await new Promise((later) => setTimeout(later, LENGTHS_ASKED_MS));
-        if (!this.busy) await this.refresh();
+        if (this.busy) continue;
+        const answer = await get(`/api/projects/${this.project}/timeline`);
+        // what another window has changed is not taken unasked: undo would take it back without a word
+        const told = page.told.read(answer);
+        if (told && newer(told.version, this.t.version) && told.revision !== this.t.revision) break;
+        await this.take(answer);
       }
     } catch {
       // the next answer begins again

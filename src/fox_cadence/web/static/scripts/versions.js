@@ -2,6 +2,7 @@
 
 import { chosenFile, get, post, postForm } from "./api.js";
 import { clock, counted, seconds } from "./format.js";
+import { keepTyped } from "./typed_into.js";
 
 /**
  * @typedef {import("./answers").VersionJson} Version
@@ -25,8 +26,6 @@ export function versions() {
     units: [],
     kinds: ["csv", "docx", "xlf"],
     waiting: false,
-    /** Something is typed and not kept yet. */
-    typed: false,
 
     get project() {
       return /** @type {HTMLElement} */ (document.querySelector("[data-project]")).dataset.project ?? "";
@@ -40,6 +39,7 @@ export function versions() {
     show(found) {
       this.all = found.versions;
       this.units = found.units;
+      Alpine.nextTick(keepTyped);
       if (found.versions.some((each) => each.foreseeing)) this.again();
     },
 
@@ -49,8 +49,7 @@ export function versions() {
       this.waiting = true;
       setTimeout(async () => {
         this.waiting = false;
-        if (this.typed) this.again();
-        else await this.asked(() => get(`/api/projects/${this.project}/versions`));
+        await this.asked(() => get(`/api/projects/${this.project}/versions`));
       }, LENGTHS_ASKED_MS);
     },
 
@@ -100,7 +99,6 @@ export function versions() {
     /** @param {Event} event @param {Unit} unit @param {number} place */
     async write(event, unit, place) {
       const text = /** @type {HTMLTextAreaElement} */ (event.target).value;
-      this.typed = false;
       const words = { [unit.id]: text };
       await this.asked(() => post(`/api/projects/${this.all[place].id}/version-words`, { words }));
     },
