@@ -204,6 +204,25 @@ def test_the_melody_of_a_line_is_drawn_and_as_a_style_would_have_it(page: Page) 
     expect(tune).to_contain_text("voice this line")
 
 
+def test_a_delivery_is_slid_and_its_melody_seen_before_it_is_let_go(page: Page) -> None:
+    page.keyboard.press("3")
+    page.get_by_label("Choose line 1", exact=True).click()
+    page.locator("[data-cast=roles]").click()
+    pitch = page.get_by_label("Pitch of narrator, to slide")
+    slide = pitch.bounding_box()
+    assert slide is not None
+    page.mouse.move(slide["x"] + slide["width"] / 2, slide["y"] + slide["height"] / 2)
+    page.mouse.down()
+    page.mouse.move(slide["x"] + slide["width"] / 4, slide["y"] + slide["height"] / 2, steps=4)
+    expect(page.locator("#tune")).to_contain_text("dashed: semitones -6, as it would be")
+    expect(page.locator('#who-says [data-line="l1"]')).not_to_contain_text("stale")
+    page.mouse.up()
+    expect(page.locator('#who-says [data-line="l1"]')).to_contain_text("stale")
+    expect(page.get_by_label("Pitch of narrator, semitones")).to_have_value("-6")
+    pitch.press("ArrowRight")
+    expect(page.get_by_label("Pitch of narrator, semitones")).to_have_value("-5")
+
+
 def test_a_caption_is_chosen_on_the_proof_sheet_and_seen_in_the_frame(page: Page) -> None:
     page.keyboard.press("5")
     expect(page.locator(".proof-card")).to_have_count(8)

@@ -7,14 +7,20 @@ const [WIDE, HIGH, EDGE] = [400, 84, 6];
 /** A break of more than this many seconds without pitch lifts the pen. */
 const BREAK_S = 0.07;
 
+/** @type {Record<string, string>} */
+const SLID = { pace: "pace ×", pitch_semitones: "semitones", pitch_range: "melody ×" };
+
 /** @typedef {Array<[number, number]>} Points */
 
 export const melody = part({
   /** @type {{measured: Points, would_be: Points}|null} */
   tune: null,
   tuneFor: "",
-  /** The style that is pointed at. */
-  tuneStyle: "",
+  /** What the dashed melody is of, in words. */
+  tuneOf: "",
+  /** The newest question, while an older one is on its way. @type {(() => Promise<void>)|null} */
+  tuneNext: null,
+  tuneAsking: false,
   tuneWhy: "",
 
   /** What the melody of the chosen line depends on. @returns {string} */
@@ -28,24 +34,60 @@ export const melody = part({
     queueMicrotask(() => this.askTune());
   },
 
-  /** Ask for the melody of the chosen line, as the delivery that is pointed at would have it. @param {string} [style] */
-  async askTune(style = "") {
+  /** Ask for the melody of the chosen line, as another delivery would have it too. @param {import("../types.d.ts").Delivery|null} [delivery] @param {string} [of] that delivery in words */
+  async askTune(delivery = null, of = "") {
     const line = this.chosenLine;
-    const key = `${this.tuneKey} ${style}`;
+    const key = `${this.tuneKey} ${JSON.stringify(delivery)}`;
     if (!line || key === this.tuneFor) return;
     this.tuneFor = key;
-    const delivery = style ? { ...this.deliveryOf(this.lineDelivery), style } : null;
-    try {
-      const found = await post(`/api/projects/${this.project}/lines/${line.id}/melody`, { delivery });
-      if (key !== this.tuneFor) return;
-      this.tune = found;
-      this.tuneStyle = style;
-      this.tuneWhy = "";
-    } catch (error) {
-      if (key !== this.tuneFor) return;
-      this.tune = null;
-      this.tuneWhy = error instanceof Error ? error.message : String(error);
+    this.tuneNext = async () => {
+      try {
+        const found = await post(`/api/projects/${this.project}/lines/${line.id}/melody`, { delivery });
+        if (key !== this.tuneFor) return;
+        this.tune = found;
+        this.tuneOf = of;
+        this.tuneWhy = "";
+      } catch (error) {
+        if (key !== this.tuneFor) return;
+        this.tune = null;
+        this.tuneWhy = error instanceof Error ? error.message : String(error);
+      }
+    };
+    if (this.tuneAsking) return; // what a slide passes on its way is not asked for
+    this.tuneAsking = true;
+    while (this.tuneNext) {
+      const ask = this.tuneNext;
+      this.tuneNext = null;
+      await ask();
     }
+    this.tuneAsking = false;
+  },
+
+  /** As a style would have it. @param {string} style */
+  tuneAs(style) {
+    if (this.lineDelivery)
+      return this.askTune(
+        { ...this.deliveryOf(this.lineDelivery), style },
+        this.styleName(style).toLowerCase(),
+      );
+  },
+
+  /** As the line would be with a number that is being slid. @param {Event} event @param {string} field */
+  slideLine(event, field) {
+    const slide = /** @type {HTMLInputElement} */ (event.target);
+    const typed = /** @type {HTMLInputElement} */ (slide.nextElementSibling);
+    typed.value = slide.value;
+    if (this.lineDelivery && field !== "gain_db")
+      return this.askTune(
+        { ...this.deliveryOf(this.lineDelivery), [field]: Number(slide.value) },
+        `${SLID[field]} ${slide.value}`,
+      );
+  },
+
+  /** The same for a role, seen on the chosen line if that is said like all of the role. @param {Event} event @param {string} id @param {string} field */
+  slideRole(event, id, field) {
+    const seen = this.chosenLine?.role === id && !this.chosenLine.own_delivery;
+    return this.slideLine(event, seen ? field : "gain_db");
   },
 
   /** Both curves as the data of SVG paths, on one scale. @returns {{measured: string, wouldBe: string, low: string, high: string}} */
@@ -84,9 +126,7 @@ export const melody = part({
   /** @returns {string} */
   get tuneText() {
     if (!this.tune) return this.tuneWhy ? `To see its melody, ${this.tuneWhy}.` : "";
-    const dashed = this.tuneStyle
-      ? `; dashed: ${this.styleName(this.tuneStyle).toLowerCase()}, as it would be`
-      : "";
+    const dashed = this.tuneOf ? `; dashed: ${this.tuneOf}, as it would be` : "";
     return `Melody of line ${this.lineNumber}${dashed}`;
   },
 });
