@@ -37,9 +37,10 @@ class SpeechPart:
 
 @dataclass(frozen=True, slots=True)
 class ShotSound:
-    """Sound of a shot's own clip: `count` samples from `source_sample`, laid at `at_sample`.
+    """Sound of a shot's own clip from `source_sample` on, laid at `at_sample` for `count` samples.
 
-    Where `repeat_samples` is above 0 it begins again after so many.
+    `speed_percent` of them pass in the clip, at the pitch it has. Where `repeat_samples` is above 0 it begins
+    again after so many.
     """
 
     clip_hash: str
@@ -48,6 +49,7 @@ class ShotSound:
     count: int
     gain_db: float
     repeat_samples: int = 0
+    speed_percent: int = 100
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,12 +89,14 @@ def plan_mix(timeline: Timeline) -> MixPlan:
         clip = project.clips.get(span.shot.clip_hash or "")
         if clip is None or not clip.has_sound or span.shot.sound_gain_db <= -60:
             continue
+        if span.shot.speed_percent == 0:  # a held frame has no sound
+            continue
         start = ticks_to_samples(project.rate.ticks(span.start_frame))
         end = ticks_to_samples(project.rate.ticks(span.end_frame))
         source = ticks_to_samples(span.shot.source_in_ticks)
         gain = span.shot.sound_gain_db + min(12.0, SPEECH_LUFS - clip.loudness_lufs)
         repeats = ticks_to_samples(repeats_after_ticks(project, span.shot))
-        shots.append(ShotSound(clip.hash, source, start, end - start, gain, repeats))
+        shots.append(ShotSound(clip.hash, source, start, end - start, gain, repeats, span.shot.speed_percent))
     bed = None
     if project.bed is not None and project.bed.clip_hash in project.clips:
         music = project.clips[project.bed.clip_hash]

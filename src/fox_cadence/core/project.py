@@ -72,7 +72,8 @@ class Shot(Value):
     `length_frames` is what the piece shows now; `wanted_frames` is what the editor asked for last. A fit
     moves the first and measures its cost against the second, so that fitting again changes nothing. For
     `transition_frames` at its end it dissolves into the next shot, which begins that much before this one
-    ends. `on_beat` asks that the cut it begins with lies on a beat.
+    ends. `on_beat` asks that the cut it begins with lies on a beat. `speed_percent` is how much of its clip
+    passes in its time: 100 is the clip's own speed, 0 holds the frame it begins with.
     """
 
     id: str
@@ -89,6 +90,7 @@ class Shot(Value):
     give_way: GiveWay | None = None
     transition_frames: int = Field(0, ge=0)
     on_beat: bool = False
+    speed_percent: int = Field(100, ge=0, le=400)
 
 
 class Caption(Value):

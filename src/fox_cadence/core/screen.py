@@ -12,8 +12,9 @@ from fox_cadence.core.timeline import CaptionSpan, LineSpan, Timeline
 class ScreenShot:
     """Picture of the frames [start_frame, end_frame): a clip from `source_in_ticks` on, or a plain colour.
 
-    In its first `fade_frames` it comes up over the shot before it. Where `repeats_ticks` is above 0 the clip
-    begins again after so much of it; else its last frame is held where it ends before the shot does.
+    In its first `fade_frames` it comes up over the shot before it. `speed_percent` of its time pass in the
+    clip. Where `repeats_ticks` is above 0 the clip begins again after so much of the shot's time; else its
+    last frame is held where it ends before the shot does.
     """
 
     clip_hash: str | None
@@ -23,6 +24,12 @@ class ScreenShot:
     end_frame: int
     fade_frames: int = 0
     repeats_ticks: int = 0
+    speed_percent: int = 100
+
+    def source_ticks(self, into: int) -> int:
+        """Where its clip is, so long after the shot has begun (ticks)."""
+        turn = into % self.repeats_ticks if self.repeats_ticks else into
+        return self.source_in_ticks + turn * self.speed_percent // 100
 
     def share_at(self, frame: int) -> float:
         """How much of this shot is seen at a frame of it, 0 to 1: a dissolve runs in even steps."""
@@ -100,6 +107,7 @@ def screen_of(timeline: Timeline, face: Face) -> Screen:
             s.end_frame,
             fade,
             repeats_after_ticks(project, s.shot),
+            s.shot.speed_percent,
         )
         for s, fade in zip(timeline.shots, fades, strict=False)
     )

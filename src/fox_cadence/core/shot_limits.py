@@ -52,19 +52,30 @@ def least_frames(project: Project, position: int) -> int:
     return before + after + 1
 
 
+def source_ticks(shot: Shot, ticks: int) -> int:
+    """How much of its clip passes in some time of a shot."""
+    return ticks * shot.speed_percent // 100
+
+
 def clip_frames(project: Project, shot: Shot) -> int | None:
-    """How many frames the clip of a shot has from where the shot begins; None for stills and plain
-    colours."""
-    clip = project.clips.get(shot.clip_hash) if shot.clip_hash else None
-    if clip is None or clip.kind != "video":
-        return None
-    return (clip.length_ticks - shot.source_in_ticks) // project.rate.frame_ticks
+    """How many frames a shot can last before its clip ends; None for stills, plain colours and held
+    frames."""
+    material = _material_ticks(project, shot)
+    return None if material is None else material // project.rate.frame_ticks
 
 
 def repeats_after_ticks(project: Project, shot: Shot) -> int:
     """After how much of its time a shot shows its clip again; 0 where it never does."""
-    clip = project.clips.get(shot.clip_hash or "")
-    if project.past_clip_end != "repeat" or clip is None or clip.kind != "video":
+    material = _material_ticks(project, shot)
+    if material is None or project.past_clip_end != "repeat":
         return 0
-    material = clip.length_ticks - shot.source_in_ticks
     return material if 0 < material < project.rate.ticks(shot.length_frames) else 0
+
+
+def _material_ticks(project: Project, shot: Shot) -> int | None:
+    """How long the clip of a shot lasts from where the shot begins, at the speed it is shown; None where it
+    never ends."""
+    clip = project.clips.get(shot.clip_hash or "")
+    if clip is None or clip.kind != "video" or shot.speed_percent == 0:
+        return None
+    return (clip.length_ticks - shot.source_in_ticks) * 100 // shot.speed_percent

@@ -159,17 +159,39 @@ def limit_true_peak(sound: Sound, ceiling_db: float) -> Sound:
 
 def _limited(sound: Sound, ceiling_db: float) -> Sound:
     """Through libavfilter's look-ahead limiter at twice the rate; its delay is taken out by `latency=1`."""
+    limiter = f"limit={10 ** (ceiling_db / 20):.6f}:attack=5:release=80:level=0:latency=1"
+    made = _filtered(
+        sound,
+        [
+            ("aresample", str(2 * SAMPLE_RATE_HZ)),
+            ("alimiter", limiter),
+            ("aresample", str(SAMPLE_RATE_HZ)),
+        ],
+    )[: len(sound)]
+    return np.pad(made, ((0, len(sound) - len(made)), (0, 0))).astype(np.float32)
+
+
+def at_speed(sound: Sound, speed: float) -> Sound:
+    """Stereo sound faster or slower at the pitch it has, by libavfilter's atempo.
+
+    Args:
+        speed: 0.25 to 4; the sound lasts its length divided by it, give or take what the filter holds back.
+    """
+    if len(sound) == 0:
+        return sound
+    # one filter goes down to half, and above twice it leaves samples out instead of blending them
+    steps = 1 if 0.5 <= speed <= 2 else 2
+    return _filtered(sound, [("atempo", f"{speed ** (1 / steps):.6f}")] * steps)
+
+
+def _filtered(sound: Sound, filters: list[tuple[str, str]]) -> Sound:
+    """Stereo sound through filters of libavfilter, as long as it comes out of them."""
     graph = av.filter.Graph()
     source = graph.add_abuffer(
         sample_rate=SAMPLE_RATE_HZ, format="flt", layout="stereo", time_base=Fraction(1, SAMPLE_RATE_HZ)
     )
-    chain = [
-        graph.add("aresample", str(2 * SAMPLE_RATE_HZ)),
-        graph.add("alimiter", f"limit={10 ** (ceiling_db / 20):.6f}:attack=5:release=80:level=0:latency=1"),
-        graph.add("aresample", str(SAMPLE_RATE_HZ)),
-        graph.add("aformat", "sample_fmts=flt:channel_layouts=stereo"),
-        graph.add("abuffersink"),
-    ]
+    chain = [graph.add(name, settings) for name, settings in filters]
+    chain += [graph.add("aformat", "sample_fmts=flt:channel_layouts=stereo"), graph.add("abuffersink")]
     source.link_to(chain[0])
     for here, following in itertools.pairwise(chain):
         here.link_to(following)
@@ -182,9 +204,7 @@ def _limited(sound: Sound, ceiling_db: float) -> Sound:
         try:
             parts.append(graph.pull().to_ndarray().reshape(-1, 2))
         except (av.error.EOFError, av.error.BlockingIOError):
-            break
-    joined = np.concatenate(parts)[: len(sound)] if parts else np.zeros((0, 2), np.float32)
-    return np.pad(joined, ((0, len(sound) - len(joined)), (0, 0))).astype(np.float32)
+            return np.concatenate(parts) if parts else sound[:0]
 
 
 def to_pcm16(sound: Sound) -> bytes:

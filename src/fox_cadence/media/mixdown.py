@@ -7,7 +7,15 @@ import numpy as np
 
 from fox_cadence.core.mix import TARGET_LUFS, TARGET_PEAK_DB, BedPart, MixPlan, ShotSound, gain_curve
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
-from fox_cadence.media.audio import SILENT_LUFS, Loudness, Sound, as_stereo, limit_true_peak, measure_loudness
+from fox_cadence.media.audio import (
+    SILENT_LUFS,
+    Loudness,
+    Sound,
+    as_stereo,
+    at_speed,
+    limit_true_peak,
+    measure_loudness,
+)
 
 _EDGE_FADE = SAMPLE_RATE_HZ * 10 // 1000
 _CEILING_DB = TARGET_PEAK_DB - 0.2
@@ -56,9 +64,12 @@ def mix_down(plan: MixPlan, take_sound: Loader, clip_sound: Loader) -> Mix:
 
 def _own_sound(shot: ShotSound, clip: Sound) -> Sound:
     """The part of its clip's sound that a shot has, from the beginning again where the shot repeats."""
+    count = shot.repeat_samples or shot.count
+    once = clip[shot.source_sample : shot.source_sample + -(-count * shot.speed_percent // 100)]
+    if shot.speed_percent != 100:
+        once = at_speed(once, shot.speed_percent / 100)[:count]
     if not shot.repeat_samples:
-        return clip[shot.source_sample : shot.source_sample + shot.count]
-    once = clip[shot.source_sample : shot.source_sample + shot.repeat_samples]
+        return once
     once = np.pad(once, ((0, shot.repeat_samples - len(once)), (0, 0)))
     return np.asarray(np.resize(_edges_faded(once), (shot.count, 2)), dtype=np.float32)
 

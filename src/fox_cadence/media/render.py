@@ -181,10 +181,10 @@ def _clip_pictures(screen: Screen, shot: ScreenShot, path: Path) -> Iterator[Pla
             upcoming = next(source, None)
             planes: Planes | None = None
             while number < count:
-                now, into = divmod(screen.rate.ticks(number), repeats)
-                if now != turn:
+                into = screen.rate.ticks(number)
+                if into // repeats != turn:
                     break  # and from the beginning of the clip again
-                at = shot.source_in_ticks + into
+                at = shot.source_ticks(into)
                 while upcoming is not None and upcoming.ticks <= at:
                     current, upcoming, planes = upcoming, next(source, None), None
                 if planes is None:

@@ -50,6 +50,8 @@ from fox_cadence.core.edits.script_page import (
     TypedLine,
 )
 from fox_cadence.core.edits.settings import SetBeats, SetHouse, SetSettings
+from fox_cadence.core.edits.shot_material import SetSource, SetSpeed, SetWindow
+from fox_cadence.core.edits.shot_order import DuplicateShot, FreezeFrame, JoinShots, MoveShot, SplitShot
 from fox_cadence.core.edits.shots import (
     AddShot,
     DeleteShot,
@@ -58,7 +60,6 @@ from fox_cadence.core.edits.shots import (
     SetShotLength,
     SetShotLimits,
     SetShotSound,
-    SetSource,
     SetTransition,
 )
 from fox_cadence.core.edits.takes import DropTake, NameTake
@@ -115,7 +116,14 @@ Edit = Annotated[
     | SetOnBeat
     | AddShot
     | DeleteShot
+    | MoveShot
+    | DuplicateShot
+    | SplitShot
+    | JoinShots
+    | FreezeFrame
     | SetSource
+    | SetWindow
+    | SetSpeed
     | SetShotSound
     | SetSettings
     | SetFrame
@@ -138,13 +146,74 @@ def apply_all(project: Project, edits: Sequence[Applied]) -> tuple[Project, str]
 
 
 __all__ = [
-    "AddCaption", "AddEntries", "AddRole", "AddSceneText", "AddShot", "Applied", "ApplyDelivery",
-    "CutCaption", "DeleteHeading", "DeleteLine", "DeleteRole", "DeleteShot", "DropTake", "DuplicateLine",
-    "Edit", "EditError", "InsertLines", "JoinCaptions", "JoinLines", "MergeLines", "MoveLines",
-    "NameTake", "PinCaption", "PlaceLine", "ReplaceWords", "SaveDelivery", "SetBeats", "SetBed",
-    "SetBreath", "SetCaptionText", "SetCaptionTimes", "SetEmphasis", "SetEntry", "SetFrame", "SetHeading",
-    "SetHouse", "SetLane", "SetLanguage", "SetLineDelivery", "SetLineRole", "SetLineRoom", "SetLineStart",
-    "SetLock", "SetOnBeat", "SetPause", "SetPronunciation", "SetRate", "SetRole", "SetSaid",
-    "SetSettings", "SetShortlist", "SetShotGivesWay", "SetShotLength", "SetShotLimits", "SetShotSound",
-    "SetSource", "SetSpan", "SetSync", "SetTransition", "ShowLine", "SplitLine", "TypedLine", "apply_all",
+    "AddCaption",
+    "AddEntries",
+    "AddRole",
+    "AddSceneText",
+    "AddShot",
+    "Applied",
+    "ApplyDelivery",
+    "CutCaption",
+    "DeleteHeading",
+    "DeleteLine",
+    "DeleteRole",
+    "DeleteShot",
+    "DropTake",
+    "DuplicateLine",
+    "DuplicateShot",
+    "Edit",
+    "EditError",
+    "FreezeFrame",
+    "InsertLines",
+    "JoinCaptions",
+    "JoinLines",
+    "JoinShots",
+    "MergeLines",
+    "MoveLines",
+    "MoveShot",
+    "NameTake",
+    "PinCaption",
+    "PlaceLine",
+    "ReplaceWords",
+    "SaveDelivery",
+    "SetBeats",
+    "SetBed",
+    "SetBreath",
+    "SetCaptionText",
+    "SetCaptionTimes",
+    "SetEmphasis",
+    "SetEntry",
+    "SetFrame",
+    "SetHeading",
+    "SetHouse",
+    "SetLane",
+    "SetLanguage",
+    "SetLineDelivery",
+    "SetLineRole",
+    "SetLineRoom",
+    "SetLineStart",
+    "SetLock",
+    "SetOnBeat",
+    "SetPause",
+    "SetPronunciation",
+    "SetRate",
+    "SetRole",
+    "SetSaid",
+    "SetSettings",
+    "SetShortlist",
+    "SetShotGivesWay",
+    "SetShotLength",
+    "SetShotLimits",
+    "SetShotSound",
+    "SetSource",
+    "SetSpan",
+    "SetSpeed",
+    "SetSync",
+    "SetTransition",
+    "SetWindow",
+    "ShowLine",
+    "SplitLine",
+    "SplitShot",
+    "TypedLine",
+    "apply_all",
 ]  # fmt: skip

@@ -30,7 +30,7 @@ class SetShotLength(EditValue):
         if shot.locked and not self.unlock:
             raise EditError(f"Shot {place + 1} is locked. Unlock it to change its length.")
         shot = shot.changed(locked=False)
-        made = with_shot(project, _of_length(project, shot, self.length_frames, place))
+        made = with_shot(project, of_length(project, shot, self.length_frames, place))
         change = self.length_frames - shot.length_frames
         if self.take_from_next:
             made = self._from_next(made, place, change)
@@ -43,10 +43,11 @@ class SetShotLength(EditValue):
         following = project.shots[place + 1]
         if following.locked:
             raise EditError(f"Shot {place + 2} is locked. Unlock it to take from it.")
-        return with_shot(project, _of_length(project, following, following.length_frames - change, place + 1))
+        return with_shot(project, of_length(project, following, following.length_frames - change, place + 1))
 
 
-def _of_length(project: Project, shot: Shot, frames: int, place: int) -> Shot:
+def of_length(project: Project, shot: Shot, frames: int, place: int) -> Shot:
+    """A shot as long as asked. Raises EditError where its clip or its limits don't allow it."""
     if frames < 1:
         raise EditError(f"Shot {place + 1} must last at least one frame.")
     most = clip_frames(project, shot)
@@ -139,13 +140,20 @@ class SetOnBeat(EditValue):
 
 
 class DeleteShot(EditValue):
-    """Takes a shot away. Its words are not lost: they go to the neighbour."""
+    """Takes a shot away, and its time with it, or with `keep_time` only its picture: a plain colour stays.
+
+    Its words are not lost: without its time they go to the neighbour.
+    """
 
     kind: Literal["delete_shot"] = "delete_shot"
     shot_id: str
+    keep_time: bool = False
 
     def apply(self, project: Project) -> tuple[Project, str]:
         place = position(project.shots, self.shot_id)
+        if self.keep_time:
+            plain = project.shots[place].changed(clip_hash=None, source_in_ticks=0, speed_percent=100)
+            return with_shot(project, plain), f"Picture of shot {place + 1} deleted, its time kept"
         if len(project.shots) == 1:
             raise EditError("A piece needs at least one shot.")
         neighbour = project.shots[place - 1 if place else 1]
@@ -177,31 +185,6 @@ def _plain_where_too_short(project: Project, place: int) -> Project:
     ):
         return project
     return with_shot(project, project.shots[place - 1].changed(transition_frames=0))
-
-
-class SetSource(EditValue):
-    """Where in its clip a shot begins."""
-
-    kind: Literal["source"] = "source"
-    shot_id: str
-    source_in_frames: int = Field(ge=0)
-
-    def apply(self, project: Project) -> tuple[Project, str]:
-        shot = project.shot(self.shot_id)
-        clip = project.clips.get(shot.clip_hash or "")
-        if clip is None or clip.kind != "video":
-            raise EditError("Only a shot with a video can begin later in its clip.")
-        if shot.locked:
-            raise EditError(f"Shot {number(project.shots, shot.id)} is locked.")
-        start = project.rate.ticks(self.source_in_frames)
-        latest = clip.length_ticks - project.rate.ticks(shot.length_frames)
-        if start > latest:
-            most = max(0, latest // project.rate.frame_ticks)
-            raise EditError(
-                f"The clip ends before the shot would: it may begin at frame {most} at the latest."
-            )
-        made = shot.changed(source_in_ticks=start)
-        return with_shot(project, made), f"Begin of shot {number(project.shots, shot.id)} in its clip"
 
 
 class SetShotSound(EditValue):

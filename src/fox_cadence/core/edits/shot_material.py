@@ -1,0 +1,92 @@
+"""Edits of what of its clip a shot shows: from where, how much, how fast."""
+
+from typing import Literal
+
+from pydantic import Field
+
+from fox_cadence.core.edits.base import EditError, EditValue, position, with_shot
+from fox_cadence.core.edits.shots import of_length
+from fox_cadence.core.project import Project, Shot
+from fox_cadence.core.shot_limits import clip_frames, source_ticks
+
+SLOWEST_PERCENT, FASTEST_PERCENT = 25, 400
+
+
+class SetSource(EditValue):
+    """Where in its clip a shot begins; it stays as long as it is."""
+
+    kind: Literal["source"] = "source"
+    shot_id: str
+    source_in_frames: int = Field(ge=0)
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        place = position(project.shots, self.shot_id)
+        shot = _free_video(project, place)
+        made = shot.changed(source_in_ticks=project.rate.ticks(self.source_in_frames))
+        _check_end(project, made, shot.length_frames)
+        return with_shot(project, made), f"Begin of shot {place + 1} in its clip"
+
+
+class SetWindow(EditValue):
+    """Which part of its clip a shot shows: where it begins there (frames of the piece at the clip's own
+    speed) and how long it lasts."""
+
+    kind: Literal["window"] = "window"
+    shot_id: str
+    source_in_frames: int = Field(ge=0)
+    length_frames: int = Field(ge=1)
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        place = position(project.shots, self.shot_id)
+        shot = _free_video(project, place)
+        begun = shot.changed(source_in_ticks=project.rate.ticks(self.source_in_frames))
+        _check_end(project, begun, self.length_frames)
+        made = of_length(project, begun, self.length_frames, place)
+        return with_shot(project, made), f"Part of its clip in shot {place + 1}"
+
+
+class SetSpeed(EditValue):
+    """How fast a shot shows its clip, in percent. It shows the same part, so it gets longer or shorter;
+    with `keep_length` it stays as long and shows more or less."""
+
+    kind: Literal["speed"] = "speed"
+    shot_id: str
+    percent: int = Field(ge=SLOWEST_PERCENT, le=FASTEST_PERCENT)
+    keep_length: bool = False
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        place = position(project.shots, self.shot_id)
+        shot = _free_video(project, place)
+        if shot.speed_percent == 0:
+            raise EditError(f"Shot {place + 1} holds one frame; it has no speed.")
+        frames = shot.length_frames
+        if not self.keep_length:
+            shown = source_ticks(shot, project.rate.ticks(frames))
+            frames = max(1, round(shown * 100 / self.percent / project.rate.frame_ticks))
+        made = shot.changed(speed_percent=self.percent)
+        if self.keep_length:
+            _check_end(project, made, frames)
+        else:
+            most = clip_frames(project, made)
+            frames = frames if most is None else max(1, min(frames, most))
+        made = of_length(project, made, frames, place)
+        return with_shot(project, made), f"Shot {place + 1} at {self.percent} % of its speed"
+
+
+def _free_video(project: Project, place: int) -> Shot:
+    shot = project.shots[place]
+    clip = project.clips.get(shot.clip_hash or "")
+    if clip is None or clip.kind != "video":
+        raise EditError("Only a shot with a video shows a part of its clip.")
+    if shot.locked:
+        raise EditError(f"Shot {place + 1} is locked.")
+    return shot
+
+
+def _check_end(project: Project, shot: Shot, frames: int) -> None:
+    """Raises EditError where the clip would end before a shot of so many frames."""
+    clip = project.clips[shot.clip_hash or ""]
+    needed = source_ticks(shot, project.rate.ticks(frames))
+    if shot.source_in_ticks + needed > clip.length_ticks:
+        most = max(0, (clip.length_ticks - needed) // project.rate.frame_ticks)
+        raise EditError(f"The clip ends before the shot would: it may begin at frame {most} at the latest.")
