@@ -53,6 +53,8 @@ def shot_row(
         "source_in_s": seconds(shot.source_in_ticks),
         "source_in_frames": rate.frames_nearest(shot.source_in_ticks),
         "repeats_s": seconds(repeats_ticks),
+        "speed_percent": shot.speed_percent,
+        "clip_s": seconds(clip.length_ticks) if clip is not None and clip.kind == "video" else 0,
         "length": shot.length_frames,
         "transition": shot.transition_frames if followed else 0,
         "locked": shot.locked,

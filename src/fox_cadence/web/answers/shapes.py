@@ -22,7 +22,8 @@ class HeadingJson(TypedDict):
 
 
 class ShotRow(TypedDict):
-    """`length` and `transition` in frames: the next shot begins `transition` frames before this one ends."""
+    """`length` and `transition` in frames: the next shot begins `transition` frames before this one ends.
+    `clip_s` is how long its video is, 0 for stills and colours."""
 
     id: str
     name: str
@@ -32,6 +33,8 @@ class ShotRow(TypedDict):
     source_in_s: float
     source_in_frames: int
     repeats_s: float
+    speed_percent: int
+    clip_s: float
     length: int
     transition: int
     locked: bool

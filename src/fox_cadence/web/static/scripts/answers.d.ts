@@ -20,7 +20,7 @@ export interface HeadingJson {
   text: string;
 }
 
-/** `length` and `transition` in frames: the next shot begins `transition` frames before this one ends. */
+/** `length` and `transition` in frames: the next shot begins `transition` frames before this one ends. `clip_s` is how long its video is, 0 for stills and colours. */
 export interface ShotRow {
   id: string;
   name: string;
@@ -30,6 +30,8 @@ export interface ShotRow {
   source_in_s: number;
   source_in_frames: number;
   repeats_s: number;
+  speed_percent: number;
+  clip_s: number;
   length: number;
   transition: number;
   locked: boolean;

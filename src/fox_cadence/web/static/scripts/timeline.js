@@ -72,6 +72,16 @@ function placedRow(row, at, make) {
   return made;
 }
 
+/**
+ * Where in its clip a shot is, so long after it has begun: as the export has it (core/screen.py).
+ *
+ * @param {{source_in_s: number, speed_percent: number, repeats_s: number}} shot @param {number} into seconds
+ */
+export function clipSeconds(shot, into) {
+  const turn = shot.repeats_s ? (Math.max(0, into) + 1e-9) % shot.repeats_s : Math.max(0, into);
+  return shot.source_in_s + (turn * shot.speed_percent) / 100;
+}
+
 /** A state with all its times counted from the start of the piece. @param {ProjectJson} told @returns {Timeline} */
 export function placed(told) {
   const second = told.rate.denominator / told.rate.numerator;

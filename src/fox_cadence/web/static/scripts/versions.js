@@ -49,7 +49,12 @@ export function versions() {
       this.waiting = true;
       setTimeout(async () => {
         this.waiting = false;
-        await this.asked(() => get(`/api/projects/${this.project}/versions`));
+        if (this.busy) return this.again();
+        try {
+          this.show(await get(`/api/projects/${this.project}/versions`)); // unseen: a button must not go away under a click
+        } catch {
+          // the next answer begins again
+        }
       }, LENGTHS_ASKED_MS);
     },
 

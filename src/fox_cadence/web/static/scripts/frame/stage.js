@@ -3,6 +3,7 @@
 import { Drawings } from "./drawings.js";
 import { Frames } from "./frames.js";
 import { drawCaptions } from "../svg.js";
+import { clipSeconds } from "../timeline.js";
 
 /** @typedef {import("../types.d.ts").Timeline} Timeline */
 
@@ -71,8 +72,7 @@ export class Stage {
 
   /** @param {import("../types.d.ts").Shot} shot @param {number} frame */
   #clipTime(shot, frame) {
-    const into = (frame - shot.start) * this.frameSeconds;
-    return shot.source_in_s + (shot.repeats_s ? (into + 1e-9) % shot.repeats_s : into); // as the export: screen.py
+    return clipSeconds(shot, (frame - shot.start) * this.frameSeconds);
   }
 
   /** @param {import("../types.d.ts").Shot} shot @returns {Promise<ImageBitmap|null>} */

@@ -4,6 +4,7 @@ import { counted, seconds, ticks } from "../../format.js";
 import { Drawings } from "../../frame/drawings.js";
 import { classMap, guard, html, nothing, render, repeat } from "../../lit.js";
 import { drawCaption, element } from "../../svg.js";
+import { clipSeconds } from "../../timeline.js";
 
 /** @typedef {import("../surface.d.ts").View} View */
 /** @typedef {import("../surface.d.ts").Tells} Tells */
@@ -102,6 +103,7 @@ class ProofSheet {
       shot?.clip,
       shot?.start,
       shot?.source_in_s,
+      shot?.speed_percent,
       shot?.colour,
     ];
     return guard(inputs, () => {
@@ -195,7 +197,3 @@ function middle(caption) {
     ? { frame: at[0], word: at[1] }
     : { frame: Math.floor((caption.in + caption.out) / 2), word: null };
 }
-
-/** Where in its clip a shot is, so long after its start. @param {import("../../types.d.ts").Shot} shot @param {number} into */
-const clipSeconds = (shot, into) =>
-  shot.source_in_s + (shot.repeats_s ? (Math.max(0, into) + 1e-9) % shot.repeats_s : Math.max(0, into));

@@ -2,6 +2,7 @@
 
 import { seconds, ticks } from "../../../format.js";
 import { element, place } from "../../../svg.js";
+import { clipSeconds } from "../../../timeline.js";
 import { part } from "../layer.js";
 
 /** @typedef {import("../../../types.d.ts").Shot} Shot */
@@ -53,6 +54,7 @@ function* shotParts(sheet, view, shot, number) {
       shot.locked,
       shot.clip,
       shot.source_in_s,
+      shot.speed_percent,
       shot.colour,
       shot.transition,
       shot.on_beat,
@@ -75,6 +77,8 @@ function* shotParts(sheet, view, shot, number) {
       );
       if (shot.locked) said.push(element("span", "lock", "locked"));
       if (shot.on_beat) said.push(element("span", "lock", "on beat"));
+      if (shot.speed_percent !== 100)
+        said.push(element("span", "shot-name", shot.speed_percent ? `${shot.speed_percent} %` : "held"));
       if (shot.transition) said.push(element("span", "shot-name", `dissolves ${shot.transition}`));
       for (const each of said) label.append(each, " "); // or a screen reader runs them together
       item.append(strip(shot, height, length), label);
@@ -100,7 +104,7 @@ function strip(shot, height, length) {
   }
   const tiles = Math.max(1, Math.round(height / TILE));
   for (let tile = 0; tile < tiles; tile++) {
-    const at = shot.source_in_s + ((tile + 0.5) / tiles) * length;
+    const at = clipSeconds(shot, ((tile + 0.5) / tiles) * length);
     const image = document.createElement("img");
     image.src = `/media/clips/${shot.clip}/at/${ticks(at)}.jpg`;
     image.alt = "";
