@@ -38,7 +38,7 @@ def test_at_the_end_and_as_a_bed_only_its_sound(workspace: Workspace, tmp_path: 
     film = files.video(tmp_path / "a.mp4", 1.0, tone_hz=200)
     add_media(workspace, project_id, given(film))
     assert [shot.name for shot in workspace.head(project_id).project.shots] == ["Shot 1", "a"]
-    add_media(workspace, project_id, given(film), as_bed=True)
+    add_media(workspace, project_id, given(film), use="bed")
     project = workspace.head(project_id).project
     assert len(project.shots) == 2
     assert project.bed is not None
@@ -55,7 +55,5 @@ def test_what_can_not_be_used_is_named_and_the_rest_is_taken(workspace: Workspac
     with pytest.raises(InputError, match=r"none of the files could be used: bad\.mp4"):
         add_media(workspace, project_id, given(bad))
     with pytest.raises(InputError, match="no sound"):
-        add_media(
-            workspace, project_id, given(files.still(tmp_path / "c.png", colour=(9, 9, 9))), as_bed=True
-        )
+        add_media(workspace, project_id, given(files.still(tmp_path / "c.png", colour=(9, 9, 9))), use="bed")
     assert workspace.head(project_id) == before

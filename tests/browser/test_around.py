@@ -128,17 +128,17 @@ def test_the_loudness_of_the_mix_is_measured_and_follows_the_bed(page: Page) -> 
 
 
 def test_a_dissolve_is_typed_drawn_and_taken_back(page: Page) -> None:
-    page.locator('[data-shot="s7"] .shot-label').click()
+    page.locator('#page [data-shot="s7"] .shot-label').click()
     page.keyboard.press("1")
     expect(page.locator("#shot-length")).to_be_visible()
     frames = page.get_by_label("Dissolve, frames").locator("visible=true")
     frames.fill("12")
     frames.press("Enter")
-    expect(page.locator(".dissolve")).to_have_count(1)
-    expect(page.locator('[data-shot="s7"]')).to_contain_text("dissolves 12")
+    expect(page.locator("#picture-page .dissolve")).to_have_count(1)
+    expect(page.locator('#picture-page [data-shot="s7"].shot')).to_contain_text("dissolves 12")
     page.keyboard.press("Escape")
     page.get_by_role("button", name="Undo").click()
-    expect(page.locator(".dissolve")).to_have_count(0)
+    expect(page.locator("#picture-page .dissolve")).to_have_count(0)
 
 
 def test_a_proposal_opens_at_its_top_wherever_the_desk_was_scrolled(page: Page) -> None:

@@ -109,23 +109,23 @@ def test_words_are_replaced_everywhere_after_every_place_was_seen(page: Page) ->
 
 def test_shots_and_captions_change_by_typing_and_by_dragging(page: Page) -> None:
     page.keyboard.press("1")
-    page.locator('[data-shot="s2"] .shot-label').click()
+    page.locator('#picture-page [data-shot="s2"] .shot-label').click()
     page.locator("#shot-length").fill("130")
     page.locator("#shot-length").press("Enter")
-    expect(page.locator('[data-shot="s2"] .shot-label .mono')).to_have_text("4.33 s")
+    expect(page.locator('#picture-page [data-shot="s2"] .shot-label .mono')).to_have_text("4.33 s")
 
-    handle = page.locator('[data-cut="s2"]')
+    handle = page.locator('#picture-page [data-cut="s2"]')
     box = handle.bounding_box()
     assert box is not None
     x, y = box["x"] + 40, box["y"] + box["height"] / 2
     page.mouse.move(x, y)
     page.mouse.down()
     page.mouse.move(x, y - 28, steps=4)
-    expect(page.locator(".drag-chip")).to_contain_text("shot 2:")
+    expect(page.locator(".drag-chip:visible")).to_contain_text("shot 2:")
     page.mouse.up()
-    expect(page.locator('[data-shot="s2"] .shot-label .mono')).not_to_have_text("4.33 s")
+    expect(page.locator('#picture-page [data-shot="s2"] .shot-label .mono')).not_to_have_text("4.33 s")
     page.keyboard.press("Control+z")
-    expect(page.locator('[data-shot="s2"] .shot-label .mono')).to_have_text("4.33 s")
+    expect(page.locator('#picture-page [data-shot="s2"] .shot-label .mono')).to_have_text("4.33 s")
 
     choose_line(page, 2)
     page.keyboard.press("2")
@@ -142,11 +142,11 @@ def test_shots_and_captions_change_by_typing_and_by_dragging(page: Page) -> None
 
 def test_a_refused_change_says_why_and_changes_nothing(page: Page) -> None:
     page.keyboard.press("1")
-    page.locator('[data-shot="s2"] .shot-label').click()
+    page.locator('#picture-page [data-shot="s2"] .shot-label').click()
     page.locator("#shot-length").fill("9000")
     page.locator("#shot-length").press("Enter")
     assert "frames" in notice(page)
-    expect(page.locator('[data-shot="s2"] .shot-label .mono')).to_have_text("4.00 s")
+    expect(page.locator('#picture-page [data-shot="s2"] .shot-label .mono')).to_have_text("4.00 s")
 
 
 def test_another_voice_for_a_role_makes_its_lines_stale(page: Page) -> None:

@@ -1,8 +1,8 @@
-"""Adding to a project that is there: pictures as shots, music as the bed."""
+"""Adding to a project that is there: pictures as shots or only to its shelf, music as the bed."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Literal, TypeAlias
 
 from fox_cadence.actions.bring_in import MediaFile, bring_in_all, clip_remarks
 from fox_cadence.actions.workspace import Workspace
@@ -13,10 +13,13 @@ from fox_cadence.core.script_layout import Remark
 from fox_cadence.errors import InputError
 from fox_cadence.jobs.runner import Watcher
 
+Use: TypeAlias = Literal["shots", "bed", "shelf"]
+"""What files are brought in as. From `shots` and `shelf` a sound alone becomes the bed."""
+
 
 @dataclass(frozen=True, slots=True)
 class Added:
-    """What was added: how many shots, whether there is a new bed, and what the editor should know of the
+    """What was added: how many pictures, whether there is a new bed, and what the editor should know of the
     files."""
 
     shots: int
@@ -33,16 +36,19 @@ def add_media(
     project_id: str,
     files: Sequence[MediaFile],
     after_shot_id: str | None = None,
-    as_bed: bool = False,
+    use: Use = "shots",
     watcher: Watcher | None = None,
+    place: int | None = None,
 ) -> Added:
-    """Bring files into a project: pictures become shots after a shot or at the end, in their order; a sound
-    the bed.
+    """Bring files into a project: pictures become shots after a shot, at a place or at the end, in their
+    order; a sound the bed.
 
     One undoable step, made on top of whatever was edited meanwhile.
 
     Args:
-        as_bed: the sound of the first file is wanted, also where it has a picture.
+        use: as the `bed` the sound of the first file is wanted, also where it has a picture; the `shelf` has
+            clips that no shot shows yet.
+        place: counted from 0 among the shots there are.
 
     Raises:
         InputError: none of the files can be used; names each with its reason.
@@ -50,27 +56,31 @@ def add_media(
     """
     workspace.head(project_id)
     clips, refused = bring_in_all(workspace, list(files), watcher)
-    sounds = [clip for clip in clips if clip.has_sound and (as_bed or clip.kind == "sound")]
-    pictures = [] if as_bed else [clip for clip in clips if clip.kind != "sound"]
+    sounds = [clip for clip in clips if clip.has_sound and (use == "bed" or clip.kind == "sound")]
+    pictures = [] if use == "bed" else [clip for clip in clips if clip.kind != "sound"]
     if not pictures and not sounds:
         why = "; ".join(f"{remark.place}: {remark.message}" for remark in refused)
         raise InputError(f"none of the files could be used: {why or 'they have no sound'}")
     remarks = [*refused, *clip_remarks(clips)]
     remarks += [Remark(clip.name, "there is one bed; this file was left out") for clip in sounds[1:]]
 
-    # after the same shot each: the last one first
-    placed = list(reversed(pictures)) if after_shot_id is not None else pictures
-    edits: list[Applied] = [AddShot(after_shot_id=after_shot_id, clip_hash=clip.hash) for clip in placed]
+    # after the same shot or at the same place each: the last one first
+    at_end = after_shot_id is None and place is None
+    placed = [] if use == "shelf" else pictures if at_end else list(reversed(pictures))
+    edits: list[Applied] = [
+        AddShot(after_shot_id=after_shot_id, place=place, clip_hash=clip.hash) for clip in placed
+    ]
     edits += [SetBed(clip_hash=clip.hash) for clip in sounds[:1]]
 
     def added(now: Project) -> tuple[Project, str]:
         known = now.clips | {clip.hash: clip for clip in (*pictures, *sounds[:1])}
-        return apply_all(now.changed(clips=known), edits)[0], _label(pictures, sounds)
+        return apply_all(now.changed(clips=known), edits)[0], _label(pictures, sounds, use)
 
     workspace.commit_on_top(project_id, added)
     return Added(len(pictures), bool(sounds), tuple(remarks))
 
 
-def _label(pictures: Sequence[Clip], sounds: Sequence[Clip]) -> str:
-    shots = f"{counted(len(pictures), 'shot')} added" if pictures else ""
+def _label(pictures: Sequence[Clip], sounds: Sequence[Clip], use: Use) -> str:
+    what = counted(len(pictures), "clip" if use == "shelf" else "shot")
+    shots = f"{what} {'on the shelf' if use == 'shelf' else 'added'}" if pictures else ""
     return ", ".join(part for part in (shots, f"bed {sounds[0].name}" if sounds else "") if part)

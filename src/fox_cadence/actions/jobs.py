@@ -96,9 +96,10 @@ def _record(workspace: Workspace, project_id: str, request: Request, watcher: Wa
 
 
 def _add_media(workspace: Workspace, project_id: str, request: Request, watcher: Watcher) -> Result:
-    """`files`, and whether they are to be the `bed` or shots that come `after` one (None: at the end)."""
+    """`files`, what they are for (`use`), and for shots the one they come `after`, or their `place`, or None
+    for the end."""
     return add_media(
-        workspace, project_id, _files(request), request["after"], request["bed"], watcher
+        workspace, project_id, _files(request), request["after"], request["use"], watcher, request["place"]
     ).as_json()
 
 

@@ -3,12 +3,13 @@
 import shutil
 from dataclasses import asdict
 from pathlib import Path
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any
 
 from fastapi import APIRouter, File, Form, Response, UploadFile
 from fastapi.responses import FileResponse
 from pydantic import BaseModel, Field
 
+from fox_cadence.actions.adding import Use
 from fox_cadence.actions.bring_in import (
     LARGEST_MEDIA_BYTES,
     MediaFile,
@@ -175,9 +176,11 @@ def add(
     workspace: InWorkspace,
     files: Annotated[list[UploadFile], File()],
     after: Annotated[str, Form()] = "",
-    use: Annotated[Literal["shots", "bed"], Form()] = "shots",
+    use: Annotated[Use, Form()] = "shots",
+    place: Annotated[int | None, Form(ge=0)] = None,
 ) -> Response:
-    """A job that adds files: pictures as shots after the shot `after` or at the end, a sound as the bed."""
+    """A job that adds files: pictures as shots after the shot `after`, at a place or at the end, or only to
+    the shelf; a sound as the bed."""
     workspace.head(project_id)
     media: list[MediaFile] = []
     with arriving(workspace.scratch) as folder:
@@ -187,7 +190,7 @@ def add(
             total += keep_upload(file, path, LARGEST_UPLOAD_BYTES - total, "the files together are")
             media.append(MediaFile(path, name_of(file, "file")))
 
-    asked = {"files": files_request(media), "after": after or None, "bed": use == "bed"}
+    asked = {"files": files_request(media), "after": after or None, "use": use, "place": place}
     return Json(job_json(start(workspace, project_id, "media", asked, folder)))
 
 

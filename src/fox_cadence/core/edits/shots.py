@@ -200,13 +200,15 @@ class SetShotSound(EditValue):
 
 
 class AddShot(EditValue):
-    """A shot after another one, or at the end: a clip of the project at its whole length, or a plain colour.
+    """A shot after another one, at a `place` counted from 0, or at the end.
 
-    Stills and colours last `seconds`. Words stay with the shots they are on.
+    It shows a clip of the project at its whole length, or a plain colour. Stills and colours last `seconds`.
+    Words stay with the shots they are on.
     """
 
     kind: Literal["add_shot"] = "add_shot"
     after_shot_id: str | None = None
+    place: int | None = Field(None, ge=0)
     clip_hash: str | None = None
     colour: str = Field("#20302c", pattern=r"^#[0-9a-fA-F]{6}$")
     name: str = Field("", max_length=200)
@@ -226,11 +228,12 @@ class AddShot(EditValue):
             length_frames=frames,
             wanted_frames=frames,
         )
-        place = (
-            len(project.shots)
-            if self.after_shot_id is None
-            else position(project.shots, self.after_shot_id) + 1
-        )
+        if self.place is not None:
+            place = min(self.place, len(project.shots))
+        elif self.after_shot_id is not None:
+            place = position(project.shots, self.after_shot_id) + 1
+        else:
+            place = len(project.shots)
         made = project.changed(shots=(*project.shots[:place], shot, *project.shots[place:]))
         return _plain_where_too_short(made, place), f"Shot {place + 1} added, {shot.name}"
 

@@ -26,6 +26,7 @@ import { whole } from "./piece/whole.js";
 import { scriptImport } from "./piece/script_import.js";
 import { melody } from "./piece/melody.js";
 import { panes } from "./piece/panes.js";
+import { picturing } from "./piece/picturing.js";
 import { Surfaces } from "./surfaces/surfaces.js";
 import { newer, placed, proposed, Told } from "./timeline.js";
 
@@ -306,6 +307,7 @@ export const piece = () =>
     undo,
     unsavedEdits,
     welcome,
+    picturing,
     whole,
     work,
     keys,

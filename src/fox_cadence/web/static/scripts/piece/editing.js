@@ -169,14 +169,14 @@ export const editing = part({
   shotLength(event) {
     const frames = number(event);
     if (this.chosenShot && frames !== null)
-      return this.edit({ kind: "shot_length", shot_id: this.shot, length_frames: frames });
+      return this.pictureEdit({ kind: "shot_length", shot_id: this.shot, length_frames: frames });
   },
 
   /** @param {Event} event */
   shotSource(event) {
     const frames = number(event);
     if (this.chosenShot && frames !== null)
-      return this.edit({ kind: "source", shot_id: this.shot, source_in_frames: frames });
+      return this.pictureEdit({ kind: "source", shot_id: this.shot, source_in_frames: frames });
   },
 
   /** @param {Event} event @param {"shortest"|"longest"} which */
@@ -189,7 +189,7 @@ export const editing = part({
 
   /** @param {Event} event */
   transition(event) {
-    return this.edit({ kind: "transition", shot_id: this.shot, frames: number(event) ?? 0 });
+    return this.pictureEdit({ kind: "transition", shot_id: this.shot, frames: number(event) ?? 0 });
   },
 
   /** @param {Event} event @param {string} id */

@@ -70,6 +70,7 @@ export const keys = part({
         this.message = "";
       },
     };
+    if (this.pass === "picture") table.s = () => this.splitShot();
     this.t.passes.forEach(({ name }, place) => {
       table[String(place + 1)] = () => this.setPass(name);
     });

@@ -11,6 +11,7 @@ type Fitting = typeof import("./fitting.js").fitting;
 type Hearing = typeof import("./hearing.js").hearing;
 type UnsavedEdits = typeof import("./unsaved_edits.js").unsavedEdits;
 type Keys = typeof import("./keys.js").keys;
+type Picturing = typeof import("./picturing.js").picturing;
 type Panes = typeof import("./panes.js").panes;
 type Recording = typeof import("./recording.js").recording;
 type Undo = typeof import("./undo.js").undo;
@@ -41,6 +42,7 @@ export interface State
     Magics,
     Melody,
     Panes,
+    Picturing,
     Recording,
     ScriptImport,
     Selection,

@@ -6,12 +6,6 @@ import { begun } from "./work.js";
 
 export const whole = part({
   pieceShown: false,
-  addOver: false,
-  /** "end" or "after", the chosen shot. */
-  addWhere: "after",
-  addColour: "#20302c",
-  /** @type {Array<{place: string, message: string}>} */
-  addRemarks: [],
 
   togglePiece() {
     if (this.revisionsShown) this.toggleRevisions();
@@ -75,38 +69,21 @@ export const whole = part({
 
   // pictures and music
 
-  /** What is added stands below all that is about the chosen shot: go there, with the keyboard too. */
-  toAdding() {
-    document.getElementById("adding")?.scrollIntoView({ block: "start" });
-    document.getElementById("add-pictures")?.focus({ preventScroll: true });
-  },
-
-  /** @returns {string} */
-  get addAfter() {
-    return this.addWhere === "after" && this.chosenShot ? this.shot : "";
-  },
-
-  /** @param {Event} event @param {"shots"|"bed"} use */
-  mediaChosen(event, use) {
+  /** @param {Event} event */
+  bedChosen(event) {
     const field = /** @type {HTMLInputElement} */ (event.target);
     const files = [...(field.files ?? [])];
     field.value = "";
-    return this.addMedia(files, use);
+    return this.addMedia(files, "bed");
   },
 
-  /** @param {DragEvent} event */
-  mediaDropped(event) {
-    this.addOver = false;
-    return this.addMedia([...(event.dataTransfer?.files ?? [])], "shots");
-  },
-
-  /** @param {File[]} files @param {"shots"|"bed"} use */
-  async addMedia(files, use) {
+  /** @param {File[]} files @param {"shots"|"bed"|"shelf"} use @param {number|null} [place] of the first shot, counted from 0; null for the end */
+  async addMedia(files, use, place = null) {
     if (!files.length || this.occupied()) return;
     const form = new FormData();
     for (const file of files) form.append("files", file, file.name);
-    form.append("after", use === "shots" ? this.addAfter : "");
     form.append("use", use);
+    if (place !== null) form.append("place", String(place));
     try {
       this.job = begun("Sending the files");
       const job = await follow(await postForm(`/api/projects/${this.project}/media`, form), (now) => {
@@ -115,14 +92,18 @@ export const whole = part({
       this.job = null;
       if (job.state !== "done") return this.tell(job.note, "error");
       await this.refresh();
-      this.addRemarks = job.result.remarks;
+      /** @type {Array<{place: string, message: string}>} */
+      const remarks = job.result.remarks;
       const parts = [
-        job.result.shots ? this.counted(job.result.shots, "shot") : "",
+        job.result.shots ? this.counted(job.result.shots, use === "shelf" ? "clip" : "shot") : "",
         job.result.bed ? "a bed" : "",
       ].filter(Boolean);
       this.tell(
-        `Added ${parts.join(" and ")}.${this.addRemarks.length ? " There are remarks." : ""}`,
-        this.addRemarks.length ? "note" : "good",
+        [
+          `Added ${parts.join(" and ")}${use === "shelf" ? " to the shelf" : ""}.`,
+          ...remarks.map(({ place: where, message }) => `${where}: ${message}.`),
+        ].join(" "),
+        remarks.length ? "note" : "good",
       );
     } catch (error) {
       this.job = null;
@@ -130,9 +111,6 @@ export const whole = part({
     }
   },
 
-  addPlain() {
-    return this.pieceEdit({ kind: "add_shot", after_shot_id: this.addAfter || null, colour: this.addColour });
-  },
   removeBed() {
     return this.pieceEdit({ kind: "bed", clip_hash: null });
   },

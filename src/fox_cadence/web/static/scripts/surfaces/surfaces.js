@@ -4,6 +4,7 @@ import { element } from "../svg.js";
 import { makeCast } from "./cast/index.js";
 import { makeDocket } from "./export/index.js";
 import { makeProofSheet } from "./lettering/index.js";
+import { makePicture } from "./picture/index.js";
 import { makeSheet } from "./sheet/index.js";
 import { makeScript } from "./words/index.js";
 
@@ -15,7 +16,7 @@ import { makeScript } from "./words/index.js";
 
 /** @type {Record<Pass, {make: Make, name: string}>} */
 export const SURFACES = {
-  picture: { make: makeSheet, name: "Sheet" },
+  picture: { make: makePicture, name: "Picture" },
   words: { make: makeScript, name: "Script" },
   cast: { make: makeCast, name: "Voices" },
   fit: { make: makeSheet, name: "Sheet" },

@@ -18,17 +18,17 @@ export const TOP = 12;
 const MARGIN = 600;
 
 export class Sheet {
-  /** @param {HTMLElement} holder @param {Column[]} columns those side by side @param {Column} across what goes over all of them */
-  constructor(holder, columns, across) {
+  /** @param {HTMLElement} holder @param {Column[]} columns those side by side @param {Column} across what goes over all of them @param {string} [id] of its page */
+  constructor(holder, columns, across, id = "page") {
     const wide = columns.map(({ name }) => `var(--${name})`).join(" ");
     this.heads = element("div", "heads");
     this.heads.style.gridTemplateColumns = wide;
     this.heads.append(...columns.map(({ name, title }) => element("span", `head-${name}`, title)));
     this.scroller = element("div", "scroller");
-    this.scroller.id = "scroller";
+    this.scroller.id = id === "page" ? "scroller" : `${id}-scroller`;
     this.scroller.tabIndex = -1;
     this.page = element("div", "page");
-    this.page.id = "page";
+    this.page.id = id;
     this.page.style.gridTemplateColumns = wide;
     this.scroller.append(this.page);
     holder.append(this.heads, this.scroller);

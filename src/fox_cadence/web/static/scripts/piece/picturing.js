@@ -1,0 +1,130 @@
+// The shots of the piece: laid in, moved, cut, doubled, frozen, slowed; and what that does to the fit, said at once.
+
+import { part } from "./compose.js";
+
+/** @typedef {"close"|"keep"} Gap what becomes of the time of a shot that is deleted */
+const GAP = "the time of deleted shots";
+
+export const picturing = part({
+  freezeFrames: 30,
+  /** What becomes of the time of a deleted shot, once it was chosen. @type {Gap|""} */
+  gap: /** @type {any} */ (localStorage.getItem(GAP) ?? ""),
+  askGap: false,
+
+  /** An edit of the shots; what it does to the fit is said, as that is in another room. @param {object} edit */
+  async pictureEdit(edit) {
+    const before = new Map(this.t.lines.map((line) => [line.id, line.state]));
+    if (!(await this.edit(edit))) {
+      this.redraw();
+      return false;
+    }
+    const changed = this.t.lines.flatMap((line, place) => {
+      const was = before.get(line.id);
+      if (was === line.state || (was !== "spills" && line.state !== "spills")) return [];
+      return line.state === "spills"
+        ? `line ${place + 1} now spills ${this.seconds(line.spill_s)}`
+        : `line ${place + 1} no longer spills`;
+    });
+    this.tell(
+      [this.t.undo, ...changed].join("; ") + ".",
+      changed.some((text) => text.includes("now")) ? "note" : "good",
+    );
+    return true;
+  },
+
+  /** Frames from the start of the chosen shot to the moment that is shown; null outside of it. @returns {number|null} */
+  get intoShot() {
+    const shot = this.chosenShot;
+    if (!shot) return null;
+    const into = Math.floor(this.at / this.frameSeconds + 1e-6) - shot.start;
+    return into >= 0 && into < shot.end - shot.start ? into : null;
+  },
+
+  /** The shot that is seen is the one that is cut: choose it first. */
+  shotHere() {
+    const frame = Math.floor(this.at / this.frameSeconds + 1e-6);
+    const here = this.t.shots.findLast((shot) => shot.start <= frame && frame < shot.end);
+    if (here && here.id !== this.shot) this.shot = here.id;
+    return here;
+  },
+
+  splitShot() {
+    const shot = this.shotHere();
+    if (!shot || this.intoShot === null) return;
+    if (this.intoShot === 0)
+      return this.tell(
+        "The shot begins here. Go to the frame that is to be the first of the second part.",
+        "note",
+      );
+    return this.pictureEdit({ kind: "split_shot", shot_id: shot.id, at_frames: this.intoShot });
+  },
+
+  joinNext() {
+    return this.pictureEdit({ kind: "join_shots", shot_id: this.shot });
+  },
+
+  doubleShot() {
+    return this.pictureEdit({ kind: "duplicate_shot", shot_id: this.shot });
+  },
+
+  freezeHere() {
+    const shot = this.shotHere();
+    if (!shot || this.intoShot === null) return;
+    const frames = Math.max(1, Math.round(Number(this.freezeFrames) || 0));
+    return this.pictureEdit({ kind: "freeze_frame", shot_id: shot.id, at_frames: this.intoShot, frames });
+  },
+
+  /** @param {Event} event */
+  shotSpeed(event) {
+    const percent = Math.round(Number(/** @type {HTMLInputElement} */ (event.target).value));
+    if (percent) return this.pictureEdit({ kind: "speed", shot_id: this.shot, percent });
+  },
+
+  /** @param {-1|1} way */
+  moveShot(way) {
+    const to = this.t.shots.findIndex((shot) => shot.id === this.shot) + way;
+    if (to >= 0 && to < this.t.shots.length)
+      return this.pictureEdit({ kind: "move_shot", shot_id: this.shot, to });
+  },
+
+  /** Delete the chosen shot as it was chosen before, or ask what is to become of its time. */
+  deleteShot() {
+    if (!this.gap) {
+      this.askGap = true;
+      return;
+    }
+    return this.pictureEdit({ kind: "delete_shot", shot_id: this.shot, keep_time: this.gap === "keep" });
+  },
+
+  /** @param {Gap} gap */
+  deleteWith(gap) {
+    this.gap = gap;
+    this.askGap = false;
+    localStorage.setItem(GAP, gap);
+    return this.deleteShot();
+  },
+
+  forgetGap() {
+    this.gap = "";
+    localStorage.removeItem(GAP);
+  },
+
+  /** @returns {string} */
+  get gapText() {
+    return this.gap === "keep"
+      ? "A deleted shot leaves a plain colour as long as it was."
+      : this.gap === "close"
+        ? "What follows a deleted shot moves up."
+        : "";
+  },
+
+  /** Lay a clip of the project between shots. @param {string} hash @param {number} place counted from 0 */
+  placeClip(hash, place) {
+    return this.pictureEdit({ kind: "add_shot", clip_hash: hash, place });
+  },
+
+  /** Bring in files: between shots, or with null only to the shelf. @param {File[]} files @param {number|null} place counted from 0 */
+  bringIn(files, place) {
+    return this.addMedia(files, place === null ? "shelf" : "shots", place);
+  },
+});

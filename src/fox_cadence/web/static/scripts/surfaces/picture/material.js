@@ -1,0 +1,128 @@
+// Beside each shot its whole clip, laid out from left to right: the part that is shown is framed, the rest is pale.
+
+import { counted, ticks } from "../../format.js";
+import { element, place } from "../../svg.js";
+import { part } from "../sheet/layer.js";
+
+/** @typedef {import("../../types.d.ts").Shot} Shot */
+
+const TILES = 8;
+const [HIGHEST, LEAST, NOTES] = [58, 18, 22];
+
+/** @type {import("../sheet/sheet.js").Column} */
+export const material = {
+  name: "material",
+  title: "Its clip, and the part of it that is shown",
+  *parts(sheet, view, seen) {
+    for (const [number, shot] of view.t.shots.entries()) {
+      const [top, end] = [sheet.yf(shot.start), sheet.yf(shot.end)];
+      if (!seen(top, end)) continue;
+      const inputs = [
+        top,
+        end,
+        number,
+        shot.id === view.shot,
+        shot.clip,
+        shot.colour,
+        shot.still,
+        shot.clip_s,
+        shot.source_in_s,
+        shot.speed_percent,
+        shot.handle,
+        shot.locked,
+        shot.repeats_s,
+      ];
+      yield part(`material-${shot.id}`, inputs, () =>
+        row(shot, number, sheet.frameSeconds, shot.id === view.shot, top, end - top),
+      );
+      const next = view.t.shots[number + 1];
+      if (next && (shot.transition || next.on_beat))
+        yield part(`join-${shot.id}`, [end, shot.transition, next.on_beat], () => join(shot, next, end));
+    }
+  },
+};
+
+/** How a shot becomes the next, as words on the rule of its cut. @param {Shot} shot @param {Shot} next @param {number} end */
+function join(shot, next, end) {
+  const words = shot.transition ? `dissolve, ${counted(shot.transition, "frame")}` : "cut";
+  const made = element("span", "join", next.on_beat ? `${words}, on a beat` : words);
+  made.dataset.shot = shot.id;
+  place(made, end - 9, 18);
+  return made;
+}
+
+/** What of its clip a shot shows, as shares of the clip. @param {Shot} shot @param {number} second of a frame */
+export function windowOf(shot, second) {
+  const shown = (((shot.end - shot.start) * second) / shot.clip_s) * (shot.speed_percent / 100);
+  const from = Math.min(1, shot.source_in_s / shot.clip_s);
+  return { from, share: Math.min(1 - from, shown) };
+}
+
+/** @param {Shot} shot @param {number} number @param {number} second @param {boolean} chosen @param {number} top @param {number} height */
+function row(shot, number, second, chosen, top, height) {
+  const made = element("div", `material${chosen ? " chosen" : ""}`);
+  made.dataset.shot = shot.id;
+  place(made, top + 6, height - 8);
+  const noted = height - NOTES - 10 >= LEAST;
+  const tall = Math.max(10, Math.min(HIGHEST, height - 10 - (noted ? NOTES : 0)));
+  const strip = element("div", "material-strip");
+  strip.style.height = `${tall}px`;
+  made.append(strip);
+  if (!shot.clip) {
+    strip.style.backgroundColor = shot.colour;
+    if (noted) made.append(notes("", "a plain colour", ""));
+    return made;
+  }
+  for (let tile = 0; tile < (shot.still ? 1 : TILES); tile++) {
+    const image = document.createElement("img");
+    image.src = `/media/clips/${shot.clip}/at/${ticks(((tile + 0.5) / TILES) * shot.clip_s)}.jpg`;
+    image.alt = "";
+    image.draggable = false;
+    strip.append(image);
+  }
+  if (shot.still || !shot.speed_percent) {
+    if (noted) made.append(notes("", shot.still ? "a still" : "one frame, held", ""));
+    return made;
+  }
+  const { from, share } = windowOf(shot, second);
+  const window = element("div", `material-window${shot.locked ? " held" : ""}`);
+  window.style.left = `${from * 100}%`;
+  window.style.width = `${share * 100}%`;
+  window.tabIndex = 0;
+  window.dataset.window = shot.id;
+  window.dataset.key = `window-${shot.id}`;
+  window.setAttribute("role", "slider");
+  window.setAttribute("aria-label", `Part of its clip in shot ${number + 1}`);
+  window.setAttribute("aria-valuenow", String(shot.source_in_frames));
+  window.setAttribute("aria-valuetext", `begins at frame ${shot.source_in_frames}`);
+  window.title = shot.locked ? "Locked" : "Drag to show another part, its ends to show more or less";
+  for (const end of ["start", "end"]) {
+    const grip = element("span", `material-end material-${end}`);
+    grip.dataset.windowEnd = end;
+    window.append(grip);
+  }
+  strip.append(window);
+  if (noted) made.append(notes(`${shot.source_in_frames} before`, tempo(shot), after(shot)));
+  return made;
+}
+
+/** @param {Shot} shot */
+const tempo = (shot) => (shot.speed_percent === 100 ? "" : `at ${shot.speed_percent} % of its speed`);
+
+/** @param {Shot} shot */
+function after(shot) {
+  if (shot.handle === null) return "";
+  if (shot.handle >= 0) return `${shot.handle} after`;
+  return shot.repeats_s ? `shown again for ${-shot.handle}` : `held for ${-shot.handle}`;
+}
+
+/** @param {string} before @param {string} how @param {string} later */
+function notes(before, how, later) {
+  const made = element("p", "material-notes");
+  made.append(
+    element("span", "mono", before),
+    element("span", "material-how", how),
+    element("span", "mono", later),
+  );
+  return made;
+}
