@@ -5,6 +5,7 @@ import sys
 from collections.abc import Callable
 
 from bench import (
+    cuts,
     dragging,
     encodings,
     exporting,
@@ -42,6 +43,7 @@ ALL: dict[str, tuple[str, Callable[[], list[str]]]] = {
     "typing": ("Typing on the script page", typing.rows),
     "voicing": ("A hundred lines voiced", voicing.rows),
     "serving": ("The server and its pages", serving.rows),
+    "cuts": ("Cuts found in a finished video", cuts.rows),
     "exporting": ("Export", exporting.rows),
     "loop": ("Plan against the exported video", loop.rows),
 }

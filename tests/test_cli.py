@@ -7,6 +7,7 @@ import wave
 from pathlib import Path
 from typing import Any
 
+import numpy as np
 import pytest
 
 from fox_cadence.actions.editing import make_edits
@@ -16,12 +17,31 @@ from fox_cadence.core.edits import AddShot, Applied, SetSettings, SetShotLength
 from tests.browser.application import served
 from tests.builders import simple_project
 from tests.media import files
+from tests.media.joins import film, scene
 
 
 def run(capsys: pytest.CaptureFixture[str], data: Path, *words: str, code: int = 0) -> Any:
     assert main([*words, "--data", str(data), "--json"]) == code
     out, err = capsys.readouterr()
     return json.loads(out or err)
+
+
+def test_a_finished_video_becomes_shots_where_it_cuts(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    rng = np.random.default_rng(5)
+    footage = np.concatenate([scene(rng, length, "pan") for length in (40, 50, 35)])
+    path = film(tmp_path / "finished.mp4", footage, 30)
+    found = run(capsys, tmp_path / "data", "cuts", str(path))["cuts"]
+    assert [(cut["frame"], cut["kind"]) for cut in found] == [(40, "cut"), (90, "cut")]
+    assert [cut["time_s"] for cut in found] == [pytest.approx(40 / 30), pytest.approx(3)]
+    assert "no picture" in run(capsys, tmp_path, "cuts", str(files.tone(tmp_path / "a.wav")), code=1)["error"]
+    made = run(
+        capsys, tmp_path / "data", "new", "Lamp", "--picture", str(path), "--find-cuts", "--size", "128x72"
+    )
+    with Workspace(tmp_path / "data") as workspace:
+        shots = workspace.head(made["project"]).project.shots
+    assert [shot.length_frames for shot in shots] == [40, 50, 35]
 
 
 def test_from_files_to_a_measured_video(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:

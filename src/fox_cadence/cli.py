@@ -17,7 +17,7 @@ from typing import Any
 
 import uvicorn
 
-from fox_cadence import cli_versions, cli_voices
+from fox_cadence import cli_picture, cli_versions, cli_voices
 from fox_cadence.actions.bring_in import MadeProject, MediaFile, NewProject, new_project, parse_size
 from fox_cadence.actions.bundling import bring_in_bundle, write_bundle
 from fox_cadence.actions.exporting import Wanted, export
@@ -26,7 +26,7 @@ from fox_cadence.actions.jobs import file_json
 from fox_cadence.actions.script_import import Choices, Source
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace, default_data_folder
-from fox_cadence.cli_answers import answer
+from fox_cadence.cli_answers import Terminal, answer
 from fox_cadence.core.edits import EditError, SetRole
 from fox_cadence.core.fit.solver import Status
 from fox_cadence.core.ticks import frame_rate, ticks_to_seconds
@@ -43,25 +43,6 @@ HOST, PORT = "127.0.0.1", 8345
 _PATIENCE_S = 3
 """How long a stop waits for answers under way: a page with a half-read video would hold the server for ever.
 """
-
-
-class _Terminal:
-    """Progress as one line that is written over, or nothing for scripts."""
-
-    cancelled = False
-
-    def __init__(self, quiet: bool) -> None:
-        self._quiet = quiet or not sys.stderr.isatty()
-        self._last = ""
-
-    def report(self, done: int, total: int, note: str = "") -> None:
-        if self._quiet:
-            return
-        text = f"{note} {done} of {total}" if total else note
-        print(f"\r{text:<{len(self._last)}}", end="", file=sys.stderr, flush=True)
-        self._last = text
-        if total and done >= total:
-            print(file=sys.stderr)
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -130,6 +111,7 @@ def _parser() -> argparse.ArgumentParser:
     new.add_argument("--fps", default="30", help="frames a second (default 30)")
     new.add_argument("--language", default="en", help="language of the words, such as en or pt")
     new.add_argument("--like", default="", metavar="PROJECT", help="begin with the cast and ways of another")
+    new.add_argument("--find-cuts", action="store_true", help="a shot for each that is found in the videos")
     voice = command("voice", _voice, "voice all lines that have no voice or are out of date")
     voice.add_argument("project", metavar="PROJECT")
     voice.add_argument(
@@ -137,6 +119,7 @@ def _parser() -> argparse.ArgumentParser:
     )
     cli_voices.add_commands(command)
     cli_versions.add_commands(command)
+    cli_picture.add_commands(command)
     fitting = command("fit", _fit, "propose times; --accept keeps them")
     fitting.add_argument("project", metavar="PROJECT")
     fitting.add_argument("--accept", action="store_true", help="make the takes and keep the proposal")
@@ -170,7 +153,7 @@ def _demo(options: argparse.Namespace) -> int:
                 "Preparing the sample project: its clips are drawn the first time, about a minute.",
                 flush=True,
             )
-        project = ensure_demo(workspace, _Terminal(options.json))
+        project = ensure_demo(workspace, Terminal(options.json))
     if options.no_serve:
         answer(options, {"project": project}, f"Sample project: {project}")
         return 0
@@ -252,15 +235,17 @@ def _new(options: argparse.Namespace) -> None:
         except OSError as error:
             raise InputError(error.strerror or "it can't be read", str(options.words)) from error
     with Workspace(options.data) as workspace:
-        wanted = NewProject(options.name, width, height, rate, options.language, options.like)
-        made = new_project(workspace, wanted, files, words, _Terminal(options.json))
+        wanted = NewProject(
+            options.name, width, height, rate, options.language, options.like, options.find_cuts
+        )
+        made = new_project(workspace, wanted, files, words, Terminal(options.json))
     answer(options, *_made(made))
 
 
 def _voice(options: argparse.Namespace) -> int:
     with Workspace(options.data) as workspace:
         edits = _voice_for_all(workspace, options.project, options.voice) if options.voice else []
-        result = voice_lines(workspace, options.project, watcher=_Terminal(options.json), edits=edits)
+        result = voice_lines(workspace, options.project, watcher=Terminal(options.json), edits=edits)
     text = [f"{result.made} made, {result.kept} kept, {len(result.failed)} failed"]
     text += [f"  {failure.text!r}: {failure.reason}" for failure in result.failed]
     answer(options, asdict(result), "\n".join(text))
@@ -281,7 +266,7 @@ def _fit(options: argparse.Namespace) -> int:
             answer(options, data, data["reason"])
             return 1
         if options.accept:
-            done = accept(workspace, fitted, _Terminal(options.json))
+            done = accept(workspace, fitted, Terminal(options.json))
             data["accepted_revision"] = done.revision
             data["rounds"] = done.rounds
             data["results"] = [
@@ -311,7 +296,7 @@ def _export(options: argparse.Namespace) -> int:
     every = not (options.video or options.sound or options.captions or options.look)
     wanted = Wanted(options.video or every, options.sound or every, options.captions or every, options.look)
     with Workspace(options.data) as workspace:
-        made = export(workspace, options.project, options.out, wanted, _Terminal(options.json))
+        made = export(workspace, options.project, options.out, wanted, Terminal(options.json))
     data = {
         "files": [str(file) for file in made.paths],
         "made": [file_json(file) for file in made.files],
@@ -332,7 +317,7 @@ def _export(options: argparse.Namespace) -> int:
 
 def _pack(options: argparse.Namespace) -> None:
     with Workspace(options.data) as workspace:
-        file = write_bundle(workspace, options.project, options.out, _Terminal(options.json))
+        file = write_bundle(workspace, options.project, options.out, Terminal(options.json))
     answer(options, {"file": str(file)}, str(file))
 
 
@@ -340,7 +325,7 @@ def _unpack(options: argparse.Namespace) -> None:
     if not options.file.is_file():
         raise InputError("there is no such file", str(options.file))
     with Workspace(options.data) as workspace:
-        made = bring_in_bundle(workspace, options.file, options.file.name, _Terminal(options.json))
+        made = bring_in_bundle(workspace, options.file, options.file.name, Terminal(options.json))
     answer(options, *_made(made))
 
 
@@ -357,7 +342,7 @@ def _measure(options: argparse.Namespace) -> int:
     from fox_cadence.actions.measuring import measure_video  # with all that looks at pictures
 
     with Workspace(options.data) as workspace:
-        report = measure_video(workspace, options.video, options.against, _Terminal(options.json))
+        report = measure_video(workspace, options.video, options.against, Terminal(options.json))
     answer(options, report.as_json(), report.as_text())
     return 0 if report.in_sync else NOT_AS_PLANNED
 

@@ -3,10 +3,12 @@
 import re
 from pathlib import Path
 
+import numpy as np
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
 from tests.media import files
+from tests.media.joins import film, scene
 
 SHOTS = "#picture-page .shot"
 
@@ -144,6 +146,30 @@ def test_clips_come_to_the_shelf_and_from_there_between_shots(room: Page, tmp_pa
     notice(room, "Shot 1 added, heron")
     assert names(room)[:2] == ["heron", "Bay"]
     expect(shelf.locator("[data-clip]")).not_to_contain_text("not used")
+
+
+def test_a_long_video_becomes_shots_where_its_picture_changes(room: Page, tmp_path: Path) -> None:
+    rng = np.random.default_rng(5)
+    footage = np.concatenate([scene(rng, length, "pan") for length in (40, 50, 35, 45)])
+    room.locator('#picture-page [data-shot="s2"] .shot-label').click()
+    room.locator("#add-pictures").set_input_files([film(tmp_path / "long.mp4", footage, 30)])
+    notice(room, "Added 1 shot")
+    room.locator(SHOTS, has_text="long").locator(".shot-label").click()
+    room.locator("#find-cuts").click()
+    notice(room, "3 changes of picture found")
+    found = room.locator("#found-cuts tr")
+    expect(found).to_have_count(3)
+    expect(room.locator(".material-cut")).to_have_count(3)
+    found.nth(1).locator("input").uncheck()
+    expect(room.locator(".material-cut.off")).to_have_count(1)
+    found.nth(2).get_by_role("button", name="See it").click()
+    expect(room.locator("#make-shots")).to_have_text("Make 3 shots of it")
+    room.locator("#make-shots").click()
+    notice(room, "3 shots made of shot 3")
+    expect(room.locator("[data-pass=picture]")).to_contain_text("12 shots")
+    expect(room.locator(SHOTS, has_text="2.83 s")).to_have_count(1)  # 50 and 35 frames stay one
+    room.keyboard.press("Control+z")
+    expect(room.locator("[data-pass=picture]")).to_contain_text("10 shots")
 
 
 def test_what_a_change_of_the_picture_does_to_the_fit_is_said_at_once(room: Page) -> None:

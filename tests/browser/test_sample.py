@@ -127,6 +127,7 @@ def test_shots_and_captions_change_by_typing_and_by_dragging(page: Page) -> None
     page.keyboard.press("Control+z")
     expect(page.locator('#picture-page [data-shot="s2"] .shot-label .mono')).to_have_text("4.33 s")
 
+    page.keyboard.press("4")
     choose_line(page, 2)
     page.keyboard.press("2")
     page.locator("[data-words=line]").click()

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
+from fox_cadence.actions.cutting import cut_apart, cuts_of_file
 from fox_cadence.actions.script_import import Source, laid, offers_of, read_source, texts_of, with_roles
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.begun_like import begun_like
@@ -43,7 +44,7 @@ class MediaFile:
 @dataclass(frozen=True, slots=True)
 class NewProject:
     """What the editor chose for a project of their own; `like` is a project whose cast, styles, lexicon and
-    house limits it begins with."""
+    house limits it begins with; with `find_cuts` its videos become a shot for each of theirs."""
 
     name: str
     width: int
@@ -51,6 +52,7 @@ class NewProject:
     rate: FrameRate
     language: str = "en"
     like: str = ""
+    find_cuts: bool = False
 
     @property
     def even_size(self) -> tuple[int, int]:
@@ -184,6 +186,11 @@ def new_project(
         shots=shots,
         bed=Bed(clip_hash=music.hash) if music else None,
     )
+    if wanted.find_cuts:
+        videos = [clip.hash for clip in shown if clip.kind == "video"]
+        project = cut_apart(
+            project, {each: cuts_of_file(workspace.library.original(each), watcher) for each in videos}
+        )
     project = project.changed(roles=(narrator(voice_for_language(wanted.language)),))
     if wanted.like:
         project = begun_like(project, workspace.head(wanted.like).project)

@@ -12,6 +12,7 @@ from pydantic import TypeAdapter
 from fox_cadence.actions.adding import add_media
 from fox_cadence.actions.bring_in import MediaFile, NewProject, new_project
 from fox_cadence.actions.bundling import bring_in_bundle, write_bundle
+from fox_cadence.actions.cutting import cuts_of_clip
 from fox_cadence.actions.exporting import Exported, MadeFile, Wanted, export
 from fox_cadence.actions.exporting_sound import export_lines
 from fox_cadence.actions.fitting import accept, preview
@@ -25,6 +26,7 @@ from fox_cadence.core.edits import Edit
 from fox_cadence.core.ticks import FrameRate, ticks_to_seconds
 from fox_cadence.errors import InputError
 from fox_cadence.jobs.runner import Watcher, Work
+from fox_cadence.media.cut_finding import as_json
 from fox_cadence.store.jobs import JobRow
 
 Request = Mapping[str, Any]
@@ -101,6 +103,11 @@ def _add_media(workspace: Workspace, project_id: str, request: Request, watcher:
     return add_media(
         workspace, project_id, _files(request), request["after"], request["use"], watcher, request["place"]
     ).as_json()
+
+
+def _cuts(workspace: Workspace, project_id: str, request: Request, watcher: Watcher) -> Result:
+    """Those of the `clip`."""
+    return {"cuts": as_json(cuts_of_clip(workspace, project_id, request["clip"], watcher))}
 
 
 def _point_to(workspace: Workspace, project_id: str, request: Request, watcher: Watcher) -> Result:
@@ -203,6 +210,7 @@ KINDS: dict[str, Kind] = {
     "compare": Kind(_compare),
     "record": Kind(_record),
     "media": Kind(_add_media),
+    "cuts": Kind(_cuts),
     "vanished media": Kind(_point_to),
     "new project": Kind(_new_project),
     "bundle in": Kind(_bring_in_bundle),

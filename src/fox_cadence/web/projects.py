@@ -45,10 +45,11 @@ def create(
     names: Annotated[bool, Form()] = False,
     descriptions: Annotated[bool, Form()] = False,
     like: Annotated[str, Form(max_length=80)] = "",
+    find_cuts: Annotated[bool, Form()] = False,
     files: Annotated[list[UploadFile] | None, File()] = None,
 ) -> Response:
     """Make a project from uploaded files: pictures, at most one file of words, music. A job."""
-    wanted = NewProject(name, *parse_size(size), _rate(fps), language, like)
+    wanted = NewProject(name, *parse_size(size), _rate(fps), language, like, find_cuts)
     check_new_project(wanted)
     if like:
         workspace.head(like)
@@ -192,6 +193,13 @@ def add(
 
     asked = {"files": files_request(media), "after": after or None, "use": use, "place": place}
     return Json(job_json(start(workspace, project_id, "media", asked, folder)))
+
+
+@router.post("/projects/{project_id}/clips/{content_hash}/cuts")
+def cuts(project_id: str, content_hash: str, workspace: InWorkspace) -> Response:
+    """A job that looks for the cuts of a video of the project."""
+    workspace.head(project_id)
+    return Json(job_json(start(workspace, project_id, "cuts", {"clip": content_hash})))
 
 
 # bundles

@@ -207,6 +207,7 @@ export const core = part({
       line: this.line,
       shot: this.shot,
       caption: this.caption,
+      marks: this.cutMarks.map(({ at, certainty, on }) => ({ at, certainty, on })),
       scale: this.scale,
     });
     page.surfaces.setPlayhead(this.at);

@@ -2,6 +2,7 @@
 
 import { part } from "./compose.js";
 
+/** A change found in a clip, or put there by hand; `at` is the first frame of the new shot, from the start of the shot that is looked at. @typedef {{at: number, kind: string, certainty: number, on: boolean}} Mark */
 /** @typedef {"close"|"keep"} Gap what becomes of the time of a shot that is deleted */
 const GAP = "the time of deleted shots";
 
@@ -10,11 +11,18 @@ export const picturing = part({
   /** What becomes of the time of a deleted shot, once it was chosen. @type {Gap|""} */
   gap: /** @type {any} */ (localStorage.getItem(GAP) ?? ""),
   askGap: false,
+  /** Where the clip of a shot changes its picture, until shots are made of it. @type {{shot: string, revision: number, marks: Mark[]}} */
+  cuts: { shot: "", revision: 0, marks: [] },
 
   /** An edit of the shots; what it does to the fit is said, as that is in another room. @param {object} edit */
-  async pictureEdit(edit) {
+  pictureEdit(edit) {
+    return this.pictureEdits([edit]);
+  },
+
+  /** Several, as one step. @param {object[]} edits @param {string} [label] */
+  async pictureEdits(edits, label = "") {
     const before = new Map(this.t.lines.map((line) => [line.id, line.state]));
-    if (!(await this.edit(edit))) {
+    if (!(await this.edits(edits, label))) {
       this.redraw();
       return false;
     }
@@ -127,4 +135,84 @@ export const picturing = part({
   bringIn(files, place) {
     return this.addMedia(files, place === null ? "shelf" : "shots", place);
   },
+
+  // cuts found in the clip of a shot
+
+  /** Those of the chosen shot, as long as it is the one that was looked at. @returns {Mark[]} */
+  get cutMarks() {
+    const here = this.cuts.shot === this.shot && this.cuts.revision === this.t.revision;
+    return here ? this.cuts.marks : [];
+  },
+  /** @returns {string} */
+  get cutsText() {
+    const on = this.cutMarks.filter((mark) => mark.on).length;
+    return `Make ${this.counted(on + 1, "shot")} of it`;
+  },
+
+  async findCuts() {
+    const shot = this.chosenShot;
+    if (!shot?.clip || !shot.speed_percent) return;
+    const job = await this.run(`/api/projects/${this.project}/clips/${shot.clip}/cuts`, {});
+    if (job?.state !== "done") return;
+    const speed = shot.speed_percent / 100;
+    const marks = job.result.cuts
+      .map(
+        (/** @type {{time_s: number, kind: string, certainty: number}} */ { time_s, kind, certainty }) => ({
+          at: Math.round((time_s - shot.source_in_s) / speed / this.frameSeconds),
+          kind,
+          certainty,
+          on: true,
+        }),
+      )
+      .filter((/** @type {Mark} */ { at }) => at > 0 && at < shot.end - shot.start);
+    this.markCuts(shot.id, marks);
+    this.tell(
+      marks.length
+        ? `${this.counted(marks.length, "change")} of picture found. Leave out what is none, add what is missing, then make shots.`
+        : "No change of picture was found in this shot.",
+      marks.length ? "good" : "note",
+    );
+  },
+
+  /** @param {string} shot @param {Mark[]} marks */
+  markCuts(shot, marks) {
+    this.cuts = { shot, revision: this.t.revision, marks: marks.sort((one, other) => one.at - other.at) };
+    this.redraw();
+  },
+
+  /** @param {number} at */
+  toggleCut(at) {
+    this.markCuts(
+      this.shot,
+      this.cutMarks.map((mark) => (mark.at === at ? { ...mark, on: !mark.on } : mark)),
+    );
+  },
+
+  /** Look at the first frame of what would be the new shot. @param {number} at */
+  seeCut(at) {
+    if (this.chosenShot) this.seek((this.chosenShot.start + at) * this.frameSeconds);
+  },
+
+  addCut() {
+    const at = this.intoShot;
+    if (!at) return this.tell("Go to the frame in this shot that is to begin a new one.", "note");
+    if (!this.cutMarks.some((mark) => mark.at === at))
+      this.markCuts(this.shot, [...this.cutMarks, { at, kind: "by hand", certainty: 1, on: true }]);
+  },
+
+  async makeShots() {
+    const places = this.cutMarks.filter((mark) => mark.on).map((mark) => mark.at);
+    if (!places.length) return;
+    const number = this.t.shots.findIndex((shot) => shot.id === this.shot) + 1;
+    // the last one first: the shot keeps its name up to there
+    const edits = places.reverse().map((at) => ({ kind: "split_shot", shot_id: this.shot, at_frames: at }));
+    await this.pictureEdits(edits, `${this.counted(places.length + 1, "shot")} made of shot ${number}`);
+  },
+
+  /** @param {Mark} mark */
+  markText(mark) {
+    return `${this.timecode((this.chosenShot?.start ?? 0) + mark.at)} ${mark.kind}`;
+  },
+  /** @param {Mark} mark */
+  certaintyText: (mark) => (mark.kind === "by hand" ? "" : `${Math.round(mark.certainty * 100)} % certain`),
 });

@@ -10,6 +10,8 @@ export type View = {
   line: string;
   shot: string;
   caption: string;
+  /** Changes of picture found in the clip of the chosen shot, in frames from its start. */
+  marks: Array<{ at: number; certainty: number; on: boolean }>;
   /** Pixels a second, where time runs down the surface. */
   scale: number;
 };

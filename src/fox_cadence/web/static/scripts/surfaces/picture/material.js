@@ -31,10 +31,15 @@ export const material = {
         shot.handle,
         shot.locked,
         shot.repeats_s,
+        shot.id === view.shot && view.marks,
       ];
-      yield part(`material-${shot.id}`, inputs, () =>
-        row(shot, number, sheet.frameSeconds, shot.id === view.shot, top, end - top),
-      );
+      yield part(`material-${shot.id}`, inputs, () => {
+        const made = row(shot, number, sheet.frameSeconds, shot.id === view.shot, top, end - top);
+        const window = made.querySelector(".material-window");
+        if (shot.id === view.shot && window)
+          window.append(...view.marks.map((mark) => cutMark(mark, shot.end - shot.start)));
+        return made;
+      });
       const next = view.t.shots[number + 1];
       if (next && (shot.transition || next.on_beat))
         yield part(`join-${shot.id}`, [end, shot.transition, next.on_beat], () => join(shot, next, end));
@@ -48,6 +53,14 @@ function join(shot, next, end) {
   const made = element("span", "join", next.on_beat ? `${words}, on a beat` : words);
   made.dataset.shot = shot.id;
   place(made, end - 9, 18);
+  return made;
+}
+
+/** A change that was found, the taller the more certain. @param {{at: number, certainty: number, on: boolean}} mark @param {number} length of the shot in frames */
+function cutMark({ at, certainty, on }, length) {
+  const made = element("i", `material-cut${on ? "" : " off"}`);
+  made.style.left = `${(100 * at) / length}%`;
+  made.style.height = `${Math.round(certainty * 100)}%`;
   return made;
 }
 
