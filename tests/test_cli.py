@@ -42,6 +42,11 @@ def test_a_finished_video_becomes_shots_where_it_cuts(
     with Workspace(tmp_path / "data") as workspace:
         shots = workspace.head(made["project"]).project.shots
     assert [shot.length_frames for shot in shots] == [40, 50, 35]
+    framed = run(capsys, tmp_path / "data", "frame", made["project"], "--shape", "73x129")
+    assert (framed["width"], framed["height"]) == (72, 128)
+    assert [(each["shot"], each["seen"]) for each in framed["worth_a_look"]] == [
+        (number, pytest.approx(0.316, abs=0.002)) for number in (1, 2, 3)
+    ]
 
 
 def test_from_files_to_a_measured_video(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:

@@ -10,6 +10,7 @@ from typing import Literal, TypeVar
 from pydantic import Field
 
 from fox_cadence.core.delivery import Delivery, SavedDelivery
+from fox_cadence.core.framing import PLAIN, Framing
 from fox_cadence.core.lexicon import Lexicon, LexiconEntry
 from fox_cadence.core.marks import Mark, SyncPoint
 from fox_cadence.core.ticks import FrameRate, seconds_to_ticks
@@ -91,6 +92,7 @@ class Shot(Value):
     transition_frames: int = Field(0, ge=0)
     on_beat: bool = False
     speed_percent: int = Field(100, ge=0, le=400)
+    framing: Framing = PLAIN
 
 
 class Caption(Value):

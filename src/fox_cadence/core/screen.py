@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from fox_cadence.core.framing import PLAIN, Framing
 from fox_cadence.core.lettering import CaptionDrawing, Face, letter, lit_schedule, style_by_id
 from fox_cadence.core.shot_limits import overlap_frames, repeats_after_ticks
 from fox_cadence.core.ticks import FrameRate
@@ -25,6 +26,11 @@ class ScreenShot:
     fade_frames: int = 0
     repeats_ticks: int = 0
     speed_percent: int = 100
+    framing: Framing = PLAIN
+
+    def passed_at(self, frame: int) -> float:
+        """How much of the shot has passed at one of its frames, 0 to 1."""
+        return (frame - self.start_frame) / max(1, self.end_frame - self.start_frame - 1)
 
     def source_ticks(self, into: int) -> int:
         """Where its clip is, so long after the shot has begun (ticks)."""
@@ -108,6 +114,7 @@ def screen_of(timeline: Timeline, face: Face) -> Screen:
             fade,
             repeats_after_ticks(project, s.shot),
             s.shot.speed_percent,
+            s.shot.framing,
         )
         for s, fade in zip(timeline.shots, fades, strict=False)
     )

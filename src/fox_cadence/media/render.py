@@ -13,8 +13,9 @@ from fox_cadence.core.screen import Screen, ScreenCaption, ScreenShot
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.media.audio import Sound, read_wav
 from fox_cadence.media.caption_paint import PaintedCaption, blend, prepare
+from fox_cadence.media.framer import Framer
 from fox_cadence.media.isolated import Progress
-from fox_cadence.media.picture import Planes, Scaler, TimedFrame, open_media, planes_of, timed_frames
+from fox_cadence.media.picture import Planes, TimedFrame, open_media, planes_of, timed_frames
 from fox_cadence.media.proxies import frames_from
 
 VIDEO_OPTIONS = {"preset": "veryfast", "crf": "19"}
@@ -171,7 +172,8 @@ def shot_pictures(screen: Screen, shot: ScreenShot, clip_files: dict[str, Path])
 def _clip_pictures(screen: Screen, shot: ScreenShot, path: Path) -> Iterator[Planes]:
     """For each frame the last picture of the clip that has begun by then; where it ends it holds, or begins
     again."""
-    scaler = Scaler(screen.width, screen.height)
+    ground = plain_colour(shot.framing.colour, screen.width, screen.height)
+    framer = Framer(screen.width, screen.height, shot.framing, ground)
     number, count = 0, shot.end_frame - shot.start_frame
     repeats = shot.repeats_ticks or screen.rate.ticks(count)
     while number < count:
@@ -187,8 +189,8 @@ def _clip_pictures(screen: Screen, shot: ScreenShot, path: Path) -> Iterator[Pla
                 at = shot.source_ticks(into)
                 while upcoming is not None and upcoming.ticks <= at:
                     current, upcoming, planes = upcoming, next(source, None), None
-                if planes is None:
-                    planes = scaler.cover(current.frame)
+                if planes is None or framer.moves:
+                    planes = framer.planes(current.frame, shot.passed_at(shot.start_frame + number))
                 yield planes
                 number += 1
 

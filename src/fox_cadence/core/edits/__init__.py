@@ -50,7 +50,7 @@ from fox_cadence.core.edits.script_page import (
     TypedLine,
 )
 from fox_cadence.core.edits.settings import SetBeats, SetHouse, SetSettings
-from fox_cadence.core.edits.shot_material import SetSource, SetSpeed, SetWindow
+from fox_cadence.core.edits.shot_material import SetFraming, SetSource, SetSpeed, SetWindow
 from fox_cadence.core.edits.shot_order import DuplicateShot, FreezeFrame, JoinShots, MoveShot, SplitShot
 from fox_cadence.core.edits.shots import (
     AddShot,
@@ -124,6 +124,7 @@ Edit = Annotated[
     | SetSource
     | SetWindow
     | SetSpeed
+    | SetFraming
     | SetShotSound
     | SetSettings
     | SetFrame
@@ -184,6 +185,7 @@ __all__ = [
     "SetEmphasis",
     "SetEntry",
     "SetFrame",
+    "SetFraming",
     "SetHeading",
     "SetHouse",
     "SetLane",

@@ -5,6 +5,7 @@ from typing import Literal
 from pydantic import Field
 
 from fox_cadence.core.edits.base import EditError, EditValue
+from fox_cadence.core.frame_change import worth_a_look
 from fox_cadence.core.languages import is_language, language_name
 from fox_cadence.core.project import Bed, Project
 from fox_cadence.core.rate_change import at_rate
@@ -19,8 +20,8 @@ def even(length: int) -> int:
 
 
 class SetFrame(EditValue):
-    """Width and height of the frame; odd numbers are made even. Pictures fill it and captions are lettered
-    anew."""
+    """Width and height of the frame; odd numbers are made even. Pictures keep their points of interest, and
+    captions are lettered anew."""
 
     kind: Literal["frame"] = "frame"
     width: int = Field(ge=LEAST_SIDE, le=MOST_SIDE)
@@ -30,7 +31,10 @@ class SetFrame(EditValue):
         width, height = even(self.width), even(self.height)
         mended = "" if (width, height) == (self.width, self.height) else ", made even"
         made = project.changed(width=width, height=height)
-        return made, f"Frame {width} × {height}{mended}"
+        few = [str(place + 1) for place in worth_a_look(project, made)]
+        shots = f"{'shot' if len(few) == 1 else 'shots'} {', '.join(few)}"
+        look = f"; worth a look, as little of the picture is seen: {shots}" if few else ""
+        return made, f"Frame {width} × {height}{mended}{look}"
 
 
 class SetRate(EditValue):

@@ -6,6 +6,7 @@ from pydantic import Field
 
 from fox_cadence.core.edits.base import EditError, EditValue, position, with_shot
 from fox_cadence.core.edits.shots import of_length
+from fox_cadence.core.framing import Framing
 from fox_cadence.core.project import Project, Shot
 from fox_cadence.core.shot_limits import clip_frames, source_ticks
 
@@ -71,6 +72,26 @@ class SetSpeed(EditValue):
             frames = frames if most is None else max(1, min(frames, most))
         made = of_length(project, made, frames, place)
         return with_shot(project, made), f"Shot {place + 1} at {self.percent} % of its speed"
+
+
+class SetFraming(EditValue):
+    """How clips fill the frame, for one shot or (without a shot) for all that have a clip."""
+
+    kind: Literal["framing"] = "framing"
+    shot_id: str | None = None
+    framing: Framing
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        if self.shot_id is not None:
+            place = position(project.shots, self.shot_id)
+            if project.shots[place].clip_hash is None:
+                raise EditError("A plain colour has nothing to frame.")
+            made = project.shots[place].changed(framing=self.framing)
+            return with_shot(project, made), f"Framing of shot {place + 1}"
+        shots = tuple(
+            shot.changed(framing=self.framing) if shot.clip_hash else shot for shot in project.shots
+        )
+        return project.changed(shots=shots), "Framing of all shots"
 
 
 def _free_video(project: Project, place: int) -> Shot:

@@ -7,6 +7,7 @@ from fox_cadence.core.delivery import Delivery, unable
 from fox_cadence.core.fit.explain import LineSum, Step, explain_now
 from fox_cadence.core.fit.plan import LinePlan
 from fox_cadence.core.fit.remedies import needs_remedy
+from fox_cadence.core.framing import Framing
 from fox_cadence.core.lettering import drawn_words, missing_signs
 from fox_cadence.core.marks import Mark, SyncPoint, sync_points, written_pauses
 from fox_cadence.core.pass_status import reading_rate_cps
@@ -16,10 +17,34 @@ from fox_cadence.core.ticks import FrameRate
 from fox_cadence.core.timeline import CaptionSpan, LineSpan, ShotSpan
 from fox_cadence.media.fonts import caption_face
 from fox_cadence.voices.catalogue import unread, voice_by_id
-from fox_cadence.web.answers.shapes import CaptionRow, LinePlace, LineRow, Row, ShotRow, StepJson, SumJson
+from fox_cadence.web.answers.shapes import (
+    CaptionRow,
+    FramingJson,
+    LinePlace,
+    LineRow,
+    Row,
+    ShotRow,
+    StepJson,
+    SumJson,
+)
 from fox_cadence.web.answers.units import seconds
 
 Points = tuple[tuple[float, float], ...]
+
+
+def framing_json(framing: Framing) -> FramingJson:
+    return {
+        "fit": framing.fit,
+        "x": framing.x,
+        "y": framing.y,
+        "zoom": framing.zoom,
+        "turns": framing.turns,
+        "mirror": framing.mirror,
+        "movement": framing.movement,
+        "amount": framing.amount,
+        "soft": framing.soft,
+        "colour": framing.colour,
+    }
 
 
 def shot_row(
@@ -54,6 +79,7 @@ def shot_row(
         "source_in_frames": rate.frames_nearest(shot.source_in_ticks),
         "repeats_s": seconds(repeats_ticks),
         "speed_percent": shot.speed_percent,
+        "framing": framing_json(shot.framing),
         "clip_s": seconds(clip.length_ticks) if clip is not None and clip.kind == "video" else 0,
         "length": shot.length_frames,
         "transition": shot.transition_frames if followed else 0,

@@ -21,6 +21,21 @@ class HeadingJson(TypedDict):
     text: str
 
 
+class FramingJson(TypedDict):
+    """`x` and `y` as shares of the upright picture, `turns` to the right, `amount` over the whole shot."""
+
+    fit: str
+    x: float
+    y: float
+    zoom: float
+    turns: int
+    mirror: bool
+    movement: str
+    amount: float
+    soft: bool
+    colour: str
+
+
 class ShotRow(TypedDict):
     """`length` and `transition` in frames: the next shot begins `transition` frames before this one ends.
     `clip_s` is how long its video is, 0 for stills and colours."""
@@ -34,6 +49,7 @@ class ShotRow(TypedDict):
     source_in_frames: int
     repeats_s: float
     speed_percent: int
+    framing: FramingJson
     clip_s: float
     length: int
     transition: int

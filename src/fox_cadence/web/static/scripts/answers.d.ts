@@ -20,6 +20,20 @@ export interface HeadingJson {
   text: string;
 }
 
+/** `x` and `y` as shares of the upright picture, `turns` to the right, `amount` over the whole shot. */
+export interface FramingJson {
+  fit: string;
+  x: number;
+  y: number;
+  zoom: number;
+  turns: number;
+  mirror: boolean;
+  movement: string;
+  amount: number;
+  soft: boolean;
+  colour: string;
+}
+
 /** `length` and `transition` in frames: the next shot begins `transition` frames before this one ends. `clip_s` is how long its video is, 0 for stills and colours. */
 export interface ShotRow {
   id: string;
@@ -31,6 +45,7 @@ export interface ShotRow {
   source_in_frames: number;
   repeats_s: number;
   speed_percent: number;
+  framing: FramingJson;
   clip_s: number;
   length: number;
   transition: number;

@@ -25,6 +25,7 @@ import { welcome } from "./piece/welcome.js";
 import { whole } from "./piece/whole.js";
 import { scriptImport } from "./piece/script_import.js";
 import { melody } from "./piece/melody.js";
+import { framing } from "./piece/framing.js";
 import { panes } from "./piece/panes.js";
 import { picturing } from "./piece/picturing.js";
 import { Surfaces } from "./surfaces/surfaces.js";
@@ -308,6 +309,7 @@ export const piece = () =>
     undo,
     unsavedEdits,
     welcome,
+    framing,
     picturing,
     whole,
     work,

@@ -2,6 +2,7 @@
 
 import { Drawings } from "./drawings.js";
 import { Frames } from "./frames.js";
+import { drawFramed } from "./framing.js";
 import { drawCaptions } from "../svg.js";
 import { clipSeconds } from "../timeline.js";
 
@@ -21,6 +22,10 @@ export class Stage {
     this.frame = 0;
     this.shown = "";
     this.wanted = 0;
+    /** @type {HTMLCanvasElement|null} */
+    this.aside = null;
+    /** @type {{shot: string, framing: import("../answers.d.ts").FramingJson}|null} */
+    this.tried = null;
   }
 
   /** @param {Timeline} timeline */
@@ -30,6 +35,7 @@ export class Stage {
     this.canvas.width = Math.round(timeline.width * scale);
     this.canvas.height = Math.round(timeline.height * scale);
     this.shown = "";
+    this.tried = null;
     for (const shot of timeline.shots) if (shot.clip) this.frames.load(shot.clip).catch(() => {});
     this.show(this.frame);
   }
@@ -46,6 +52,18 @@ export class Stage {
     this.frame = Math.max(0, Math.min(t.total_frames - 1, frame));
     this.#picture();
     this.#caption();
+  }
+
+  /** Show a shot framed otherwise than it is, until an empty id is given. @param {string} shot @param {import("../answers.d.ts").FramingJson|null} framing */
+  tryFraming(shot, framing) {
+    this.tried = framing ? { shot, framing } : null;
+    this.show(this.frame);
+  }
+
+  /** Width and height of the picture of a shot; null while none of it is at hand. @param {import("../types.d.ts").Shot} shot @returns {[number, number]|null} */
+  pictureOf(shot) {
+    const image = shot.clip ? this.frames.peek(shot.clip, this.#clipTime(shot, this.frame)) : null;
+    return image ? [image.width, image.height] : null;
   }
 
   #picture() {
@@ -86,10 +104,29 @@ export class Stage {
   #paint(shot, image, share) {
     const context = this.canvas.getContext("2d");
     if (!context) return;
+    if (share >= 1) return this.#whole(shot, image, context);
+    // painted aside first: what shows through is the shot before, not the ground of this one
+    this.aside ??= document.createElement("canvas");
+    this.aside.width = this.canvas.width;
+    this.aside.height = this.canvas.height;
+    const aside = this.aside.getContext("2d");
+    if (!aside) return;
+    this.#whole(shot, image, aside);
     context.globalAlpha = share;
-    if (image) this.#cover(image);
-    else this.#plain(shot.clip ? "#5a5f5c" : shot.colour);
+    context.drawImage(this.aside, 0, 0);
     context.globalAlpha = 1;
+  }
+
+  /** @param {import("../types.d.ts").Shot} shot @param {ImageBitmap|null} image @param {CanvasRenderingContext2D} context */
+  #whole(shot, image, context) {
+    if (image) {
+      const share = (this.frame - shot.start) / Math.max(1, shot.end - shot.start - 1);
+      const framing = this.tried?.shot === shot.id ? this.tried.framing : shot.framing;
+      drawFramed(context, image, [image.width, image.height], framing, share);
+      return;
+    }
+    context.fillStyle = shot.clip ? "#5a5f5c" : shot.colour;
+    context.fillRect(0, 0, context.canvas.width, context.canvas.height);
   }
 
   /** @param {number} frame */
@@ -99,23 +136,6 @@ export class Stage {
     if (shot?.clip) {
       this.frames.at(shot.clip, this.#clipTime(shot, frame)).catch(() => {});
     }
-  }
-
-  /** @param {string} colour */
-  #plain(colour) {
-    const context = this.canvas.getContext("2d");
-    if (!context) return;
-    context.fillStyle = colour;
-    context.fillRect(0, 0, this.canvas.width, this.canvas.height);
-  }
-
-  /** Fill the frame, what is over cut off at both sides, as the export does. @param {ImageBitmap} image */
-  #cover(image) {
-    const { width, height } = this.canvas;
-    const scale = Math.max(width / image.width, height / image.height);
-    const w = image.width * scale;
-    const h = image.height * scale;
-    this.canvas.getContext("2d")?.drawImage(image, (width - w) / 2, (height - h) / 2, w, h);
   }
 
   /** All captions of the moment, one over the other in their order, as the export paints them. */

@@ -11,6 +11,7 @@ type Fitting = typeof import("./fitting.js").fitting;
 type Hearing = typeof import("./hearing.js").hearing;
 type UnsavedEdits = typeof import("./unsaved_edits.js").unsavedEdits;
 type Keys = typeof import("./keys.js").keys;
+type Framing = typeof import("./framing.js").framing;
 type Picturing = typeof import("./picturing.js").picturing;
 type Panes = typeof import("./panes.js").panes;
 type Recording = typeof import("./recording.js").recording;
@@ -36,6 +37,7 @@ export interface State
     Directing,
     Editing,
     Finding,
+    Framing,
     Fitting,
     Hearing,
     Keys,

@@ -7,6 +7,8 @@ import { part } from "../sheet/layer.js";
 /** @typedef {import("../../types.d.ts").Shot} Shot */
 
 const TILES = 8;
+/** @type {Record<string, string>} */
+const MOVES = { in: "in", out: "out", across: "to the right", back: "to the left" };
 const [HIGHEST, LEAST, NOTES] = [58, 18, 22];
 
 /** @type {import("../sheet/sheet.js").Column} */
@@ -31,6 +33,7 @@ export const material = {
         shot.handle,
         shot.locked,
         shot.repeats_s,
+        shot.framing,
         shot.id === view.shot && view.marks,
       ];
       yield part(`material-${shot.id}`, inputs, () => {
@@ -94,7 +97,10 @@ function row(shot, number, second, chosen, top, height) {
     strip.append(image);
   }
   if (shot.still || !shot.speed_percent) {
-    if (noted) made.append(notes("", shot.still ? "a still" : "one frame, held", ""));
+    if (noted)
+      made.append(
+        notes("", [shot.still ? "a still" : "one frame, held", how(shot)].filter(Boolean).join(" · "), ""),
+      );
     return made;
   }
   const { from, share } = windowOf(shot, second);
@@ -115,12 +121,21 @@ function row(shot, number, second, chosen, top, height) {
     window.append(grip);
   }
   strip.append(window);
-  if (noted) made.append(notes(`${shot.source_in_frames} before`, tempo(shot), after(shot)));
+  if (noted) made.append(notes(`${shot.source_in_frames} before`, how(shot), after(shot)));
   return made;
 }
 
-/** @param {Shot} shot */
-const tempo = (shot) => (shot.speed_percent === 100 ? "" : `at ${shot.speed_percent} % of its speed`);
+/** How a shot shows its clip, where that is not as it comes. @param {Shot} shot */
+function how(shot) {
+  const { fit, movement, zoom, amount } = shot.framing;
+  const ways = [
+    shot.speed_percent === 100 || shot.speed_percent === 0 ? "" : `at ${shot.speed_percent} % of its speed`,
+    fit === "fill" ? "" : fit === "blur" ? "whole, on a blurred copy" : "whole, on a colour",
+    zoom > 1 ? `${zoom.toFixed(2)} times as near` : "",
+    movement === "none" ? "" : `moves ${MOVES[movement]} by ${Math.round(amount * 100)} %`,
+  ];
+  return ways.filter(Boolean).join(" · ");
+}
 
 /** @param {Shot} shot */
 function after(shot) {

@@ -1,0 +1,93 @@
+"""How a clip fills the frame: which part of its picture is seen at every moment, as pure numbers.
+
+`static/scripts/frame/framing.js` says the same for the preview; a test keeps both in step.
+"""
+
+from dataclasses import dataclass
+from typing import Literal, TypeAlias
+
+from pydantic import Field
+
+from fox_cadence.core.value import Value
+
+Fit: TypeAlias = Literal["fill", "blur", "colour"]
+"""The picture fills the frame, or is seen whole on a blurred copy of itself or on a colour."""
+
+Movement: TypeAlias = Literal["none", "in", "out", "across", "back"]
+"""The view stands, comes nearer, goes away, or passes to the right or to the left."""
+
+
+class Framing(Value):
+    """`x` and `y` are the point of interest, as shares of the upright picture from its left and its top; the
+    view is centred on it as far as the picture reaches. `zoom` is against the largest view there is, `turns`
+    are quarter turns to the right, after `mirror`. `amount` is by which share the view changes over the shot.
+    """
+
+    fit: Fit = "fill"
+    x: float = Field(0.5, ge=0, le=1)
+    y: float = Field(0.5, ge=0, le=1)
+    zoom: float = Field(1.0, ge=1, le=4)
+    turns: int = Field(0, ge=0, le=3)
+    mirror: bool = False
+    movement: Movement = "none"
+    amount: float = Field(0.06, ge=0.01, le=0.5)
+    soft: bool = True
+    colour: str = Field("#20302c", pattern=r"^#[0-9a-fA-F]{6}$")
+
+
+PLAIN = Framing()
+"""Fills the frame around its middle and stands."""
+
+
+@dataclass(frozen=True, slots=True)
+class View:
+    """What the frame shows, as shares of the turned picture: it may reach past the picture where that is seen
+    whole."""
+
+    left: float
+    top: float
+    width: float
+    height: float
+
+
+def view(framing: Framing, picture: tuple[float, float], frame: tuple[float, float], share: float) -> View:
+    """The view at a moment.
+
+    Args:
+        picture: width and height of the clip, upright; in any unit.
+        frame: width and height of the frame.
+        share: how much of the shot has passed, 0 to 1.
+    """
+    wide, high = picture if framing.turns % 2 == 0 else picture[::-1]
+    ratio = (frame[0] / frame[1]) / (wide / high)
+    bound = min if framing.fit == "fill" else max
+    width, height = bound(1.0, ratio), bound(1.0, 1 / ratio)
+    passed = share * share * (3 - 2 * share) if framing.soft else share
+    x, y = _turned(framing)
+    nearer = framing.zoom
+    match framing.movement:
+        case "in":
+            nearer *= 1 + framing.amount * passed
+        case "out":
+            nearer *= 1 + framing.amount * (1 - passed)
+        case "across" | "back":
+            nearer *= 1 + framing.amount  # the picture needs room to pass in
+            way = 1 if framing.movement == "across" else -1
+            x += way * framing.amount * (passed - 0.5) * width / nearer
+    width, height = width / nearer, height / nearer
+    return View(_placed(x, width), _placed(y, height), width, height)
+
+
+def _turned(framing: Framing) -> tuple[float, float]:
+    """The point of interest in the picture as it is turned."""
+    x, y = (1 - framing.x if framing.mirror else framing.x), framing.y
+    for _ in range(framing.turns):
+        x, y = 1 - y, x
+    return x, y
+
+
+def _placed(centre: float, size: float) -> float:
+    """Where a view of a size begins: around its centre, but never past the picture where it needn't."""
+    if size >= 1:
+        return (1 - size) / 2
+    return min(1 - size, max(0.0, centre - size / 2))

@@ -1,0 +1,126 @@
+"""Framing in the preview and in the export is one and the same."""
+
+import base64
+from typing import Any
+
+import av
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from numpy.typing import NDArray
+from playwright.sync_api import Page, expect
+
+from fox_cadence.core.framing import Framing, view
+from fox_cadence.media.framer import Framer
+from fox_cadence.media.render import plain_colour
+from fox_cadence.web.answers.rows import framing_json
+from tests.core.test_framing import FRAMINGS
+from tests.media.joins import smooth
+
+FRAME = (360, 640)
+KINDS: dict[str, dict[str, Any]] = {
+    "fill": {"x": 0.3},
+    "in": {"x": 0.7, "zoom": 1.4, "movement": "in", "amount": 0.2},
+    "across": {"movement": "across", "amount": 0.3},
+    "turned": {"turns": 1, "mirror": True, "x": 0.2, "y": 0.7},
+    "colour": {"fit": "colour", "colour": "#b03020"},
+    "blur": {"fit": "blur"},
+    "blur, moving out": {"fit": "blur", "movement": "out", "amount": 0.3},
+}
+
+
+def test_the_page_has_the_same_numbers(page: Page) -> None:
+    picture, frame = (1920, 1080), (1080, 1920)
+    page.evaluate("async () => { window.framed = await import('/static/scripts/frame/framing.js'); }")
+
+    @given(FRAMINGS)
+    @settings(max_examples=120, deadline=None)
+    def same(framing: Framing) -> None:
+        there = page.evaluate(
+            "([framing, ...sizes]) => [0, 0.3, 1].map((s) => window.framed.viewOf(framing, ...sizes, s))",
+            [framing_json(framing), picture, frame],
+        )
+        for found, share in zip(there, (0, 0.3, 1), strict=True):
+            ours = view(framing, picture, frame, share)
+            numbers = [found[side] for side in ("left", "top", "width", "height")]
+            assert numbers == pytest.approx([ours.left, ours.top, ours.width, ours.height], abs=1e-9)
+
+    same()
+
+
+@pytest.mark.parametrize("kind", list(KINDS))
+def test_the_preview_shows_what_is_exported(page: Page, kind: str) -> None:
+    framing, share = Framing.model_validate(KINDS[kind]), 0.6
+    picture = np.clip(smooth(np.random.default_rng(4), 360, 640, 24), 0, 255).astype(np.uint8)
+    shown = preview(page, picture, framing, share)
+    made = exported(picture, framing, share)
+    off = np.abs(shown.astype(int) - made.astype(int))
+    blocks = (
+        off[: FRAME[1] // 40 * 40].reshape(FRAME[1] // 40, 40, FRAME[0] // 40, 40, 3).mean(axis=(1, 3, 4))
+    )
+    print(f"{kind}: mean {off.mean():.2f}, worst block of 40 {blocks.max():.2f}")
+    assert off.mean() < 3
+    assert blocks.max() < 9
+
+
+def preview(page: Page, picture: NDArray[np.uint8], framing: Framing, share: float) -> NDArray[np.uint8]:
+    high, wide = picture.shape[:2]
+    rgba = np.dstack([picture, np.full((high, wide), 255, np.uint8)])
+    found = page.evaluate(
+        """async ([data, wide, high, framing, frame, share]) => {
+            const { drawFramed } = await import("/static/scripts/frame/framing.js");
+            const bytes = Uint8ClampedArray.from(atob(data), (sign) => sign.charCodeAt(0));
+            const image = await createImageBitmap(new ImageData(bytes, wide, high));
+            const canvas = document.createElement("canvas");
+            [canvas.width, canvas.height] = frame;
+            const context = canvas.getContext("2d");
+            drawFramed(context, image, [wide, high], framing, share);
+            const drawn = context.getImageData(0, 0, frame[0], frame[1]).data;
+            let text = "";
+            for (const value of drawn) text += String.fromCharCode(value);
+            return btoa(text);
+        }""",
+        [base64.b64encode(rgba.tobytes()).decode(), wide, high, framing_json(framing), FRAME, share],
+    )
+    return np.frombuffer(base64.b64decode(found), np.uint8).reshape(FRAME[1], FRAME[0], 4)[..., :3]
+
+
+def exported(picture: NDArray[np.uint8], framing: Framing, share: float) -> NDArray[np.uint8]:
+    frame = av.VideoFrame.from_ndarray(picture, format="rgb24")
+    y, u, v = Framer(*FRAME, framing, plain_colour(framing.colour, *FRAME)).planes(frame, share)
+    luma = (y.astype(float) - 16) / 219
+    blue, red = ((plane.repeat(2, 0).repeat(2, 1).astype(float) - 128) / 224 for plane in (u, v))
+    made = np.stack([luma + 1.5748 * red, luma - 0.1873 * blue - 0.4681 * red, luma + 1.8556 * blue], axis=2)
+    return np.asarray(np.clip(np.rint(made * 255), 0, 255), np.uint8)
+
+
+def test_a_picture_is_dragged_in_its_frame_zoomed_and_turned(page: Page) -> None:
+    page.keyboard.press("1")
+    page.locator('#picture-page [data-shot="s6"] .shot-label').click()
+    page.locator("#desk [data-fit=blur]").click()
+    expect(page.locator("#notice")).to_contain_text("Framing of shot 6")
+    expect(page.locator("#desk [data-fit=blur]")).to_have_attribute("aria-pressed", "true")
+    page.locator("#desk [data-fit=fill]").click()
+    zoom = page.get_by_label("Zoom of the picture", exact=True)
+    zoom.fill("2")
+    zoom.press("Enter")
+    expect(page.get_by_label("Across of the picture", exact=True)).to_have_value("0.5")
+    box = page.locator(".framebox").bounding_box()
+    assert box is not None
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 3
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x - 20, y)
+    page.mouse.move(x - 40, y)
+    page.mouse.up()
+    across = page.get_by_label("Across of the picture", exact=True)
+    expect(across).not_to_have_value("0.5")
+    expected = 0.5 + 40 / box["width"] / 2
+    assert abs(float(across.input_value()) - expected) < 0.02
+    page.locator("[data-movement=in]").click()
+    page.locator("#turn-picture").click()
+    expect(page.locator("#notice")).to_contain_text("Framing of shot 6")
+    for _ in range(5):
+        page.keyboard.press("Control+z")
+    expect(page.locator("#desk [data-fit=fill]")).to_have_attribute("aria-pressed", "true")
+    expect(zoom).to_have_value("1")
