@@ -202,7 +202,7 @@ def test_a_video_with_a_dissolve_is_in_sync_and_another_timeline_is_not(
     assert report.in_sync, report.as_text()
     assert report.dissolves == 1
     assert len(report.cuts) == 1
-    assert "dissolves: 1, not looked for" in report.as_text()
+    assert "transitions: 1, not looked for" in report.as_text()
     assert report.as_json()["worst"]["cut_frames"] == 0
 
     shorter = SetShotLength(shot_id="s2", length_frames=80)

@@ -131,7 +131,7 @@ def test_a_dissolve_is_typed_drawn_and_taken_back(page: Page) -> None:
     page.locator('#page [data-shot="s7"] .shot-label').click()
     page.keyboard.press("1")
     expect(page.locator("#shot-length")).to_be_visible()
-    frames = page.get_by_label("Dissolve, frames").locator("visible=true")
+    frames = page.locator("#transition-frames")
     frames.fill("12")
     frames.press("Enter")
     expect(page.locator("#picture-page .dissolve")).to_have_count(1)

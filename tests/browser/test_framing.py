@@ -1,4 +1,4 @@
-"""Framing in the preview and in the export is one and the same."""
+"""What the preview shows of framing and transitions is what is exported."""
 
 import base64
 from typing import Any
@@ -10,9 +10,12 @@ from hypothesis import given, settings
 from numpy.typing import NDArray
 from playwright.sync_api import Page, expect
 
-from fox_cadence.core.framing import Framing, view
+from fox_cadence.core.framing import PLAIN, Framing, view
+from fox_cadence.core.transition import TRANSITIONS, TransitionKind
 from fox_cadence.media.framer import Framer
+from fox_cadence.media.picture import Planes
 from fox_cadence.media.render import plain_colour
+from fox_cadence.media.transitions import between
 from fox_cadence.web.answers.rows import framing_json
 from tests.core.test_framing import FRAMINGS
 from tests.media.joins import smooth
@@ -65,7 +68,6 @@ def test_the_preview_shows_what_is_exported(page: Page, kind: str) -> None:
 
 def preview(page: Page, picture: NDArray[np.uint8], framing: Framing, share: float) -> NDArray[np.uint8]:
     high, wide = picture.shape[:2]
-    rgba = np.dstack([picture, np.full((high, wide), 255, np.uint8)])
     found = page.evaluate(
         """async ([data, wide, high, framing, frame, share]) => {
             const { drawFramed } = await import("/static/scripts/frame/framing.js");
@@ -80,14 +82,30 @@ def preview(page: Page, picture: NDArray[np.uint8], framing: Framing, share: flo
             for (const value of drawn) text += String.fromCharCode(value);
             return btoa(text);
         }""",
-        [base64.b64encode(rgba.tobytes()).decode(), wide, high, framing_json(framing), FRAME, share],
+        [in_page(picture), wide, high, framing_json(framing), FRAME, share],
     )
-    return np.frombuffer(base64.b64decode(found), np.uint8).reshape(FRAME[1], FRAME[0], 4)[..., :3]
+    return from_page(found)
+
+
+def in_page(picture: NDArray[np.uint8]) -> str:
+    """A picture as the page is given it."""
+    high, wide = picture.shape[:2]
+    return base64.b64encode(np.dstack([picture, np.full((high, wide), 255, np.uint8)]).tobytes()).decode()
+
+
+def from_page(drawn: str) -> NDArray[np.uint8]:
+    """A frame that the page has drawn."""
+    return np.frombuffer(base64.b64decode(drawn), np.uint8).reshape(FRAME[1], FRAME[0], 4)[..., :3]
 
 
 def exported(picture: NDArray[np.uint8], framing: Framing, share: float) -> NDArray[np.uint8]:
     frame = av.VideoFrame.from_ndarray(picture, format="rgb24")
-    y, u, v = Framer(*FRAME, framing, plain_colour(framing.colour, *FRAME)).planes(frame, share)
+    return as_rgb(Framer(*FRAME, framing, plain_colour(framing.colour, *FRAME)).planes(frame, share))
+
+
+def as_rgb(planes: Planes) -> NDArray[np.uint8]:
+    """Planes of BT.709 in limited range as a screen shows them."""
+    y, u, v = planes
     luma = (y.astype(float) - 16) / 219
     blue, red = ((plane.repeat(2, 0).repeat(2, 1).astype(float) - 128) / 224 for plane in (u, v))
     made = np.stack([luma + 1.5748 * red, luma - 0.1873 * blue - 0.4681 * red, luma + 1.8556 * blue], axis=2)
@@ -124,3 +142,44 @@ def test_a_picture_is_dragged_in_its_frame_zoomed_and_turned(page: Page) -> None
         page.keyboard.press("Control+z")
     expect(page.locator("#desk [data-fit=fill]")).to_have_attribute("aria-pressed", "true")
     expect(zoom).to_have_value("1")
+
+
+@pytest.mark.parametrize("kind", TRANSITIONS)
+def test_a_transition_looks_the_same_in_both(page: Page, kind: TransitionKind) -> None:
+    rng = np.random.default_rng(8)
+    one, two = (np.clip(smooth(rng, FRAME[1], FRAME[0], 40), 0, 255).astype(np.uint8) for _ in range(2))
+    colour = "#c03020"
+    planes = [
+        Framer(*FRAME, PLAIN, plain_colour(colour, *FRAME)).planes(
+            av.VideoFrame.from_ndarray(each, format="rgb24"), 0
+        )
+        for each in (one, two)
+    ]
+    worst = 0.0
+    for share in (0.25, 0.6):
+        made = as_rgb(between(planes[0], planes[1], share, kind, plain_colour(colour, *FRAME)))
+        drawn = page.evaluate(
+            """async ([one, two, frame, share, kind, colour]) => {
+                const { drawNext } = await import("/static/scripts/frame/transition.js");
+                const canvases = [one, two].map((data) => {
+                    const made = document.createElement("canvas");
+                    [made.width, made.height] = frame;
+                    const bytes = Uint8ClampedArray.from(atob(data), (sign) => sign.charCodeAt(0));
+                    made.getContext("2d").putImageData(new ImageData(bytes, ...frame), 0, 0);
+                    return made;
+                });
+                const context = canvases[0].getContext("2d");
+                drawNext(context, canvases[1], share, kind, colour);
+                const drawn = context.getImageData(0, 0, ...frame).data;
+                let text = "";
+                for (const value of drawn) text += String.fromCharCode(value);
+                return btoa(text);
+            }""",
+            [*(in_page(each) for each in (one, two)), FRAME, share, kind, colour],
+        )
+        off = np.abs(from_page(drawn).astype(int) - made.astype(int))
+        blocks = off.reshape(FRAME[1] // 40, 40, FRAME[0] // 40, 40, 3).mean(axis=(1, 3, 4))
+        worst = max(worst, float(blocks.max()))
+        assert off.mean() < 3
+    print(f"{kind}: worst block of 40 {worst:.2f}")
+    assert worst < 9

@@ -129,6 +129,23 @@ def test_what_becomes_of_the_time_of_a_deleted_shot_is_asked_once(room: Page) ->
     expect(room.locator("[data-pass=picture]")).to_contain_text("7 shots")
 
 
+def test_a_shot_becomes_the_next_in_a_way_that_is_chosen(room: Page) -> None:
+    room.locator('#picture-page [data-shot="s2"] .shot-label').click()
+    room.locator("[data-transition=push]").click()
+    notice(room, "Shot 2 becomes the next in 15 frames, push")
+    expect(room.locator(".join")).to_have_text("push, 15 frames")
+    room.locator("#transition-frames").fill("8")
+    room.locator("#transition-frames").press("Tab")
+    expect(room.locator(".join")).to_have_text("push, 8 frames")
+    room.get_by_role("button", name="At every cut").click()
+    notice(room, "Every cut: push in 8 frames")
+    expect(room.locator(".join")).to_have_count(8)
+    room.locator("#transition-frames").fill("500")
+    room.locator("#transition-frames").press("Tab")
+    notice(room, "Fewer frames would do")
+    expect(room.locator(".join").nth(1)).to_have_text("push, 8 frames")
+
+
 def test_clips_come_to_the_shelf_and_from_there_between_shots(room: Page, tmp_path: Path) -> None:
     film = files.video(tmp_path / "heron.mp4", 1.5)
     room.locator("#shelf-files").set_input_files([film, files.still(tmp_path / "gull.png")])

@@ -197,7 +197,8 @@ def test_shots_get_limits_dissolves_beats_and_sound(project: Project) -> None:
             SetShotSound(shot_id="s3", gain_db=-12),
         ],
     )
-    assert label.split("; ")[1:4] == ["Shot 1 dissolves for 12 frames", "2 beats", "Cut to shot 2 on a beat"]
+    said = ["Shot 1 becomes the next in 12 frames, dissolve", "2 beats", "Cut to shot 2 on a beat"]
+    assert label.split("; ")[1:4] == said
     assert (changed.shots[1].shortest_frames, changed.shots[1].longest_frames) == (90, 200)
     assert changed.shots[0].transition_frames == 12
     assert changed.shots[1].on_beat
@@ -246,7 +247,7 @@ LOCKED = SetLock(what="line", id="l1", locked=True)
         ([SetPause(line_id="l1", after_word=9, seconds=1)], "no word 10"),
         ([SetSync(line_id="l1", word=0, shot_id="s1", frames=120)], "has 120 frames"),
         ([SetShotLimits(shot_id="s1", shortest_frames=9, longest_frames=8)], "above the longest"),
-        ([SetTransition(shot_id="s3", frames=3)], "nothing to dissolve into"),
+        ([SetTransition(shot_id="s3", frames=3)], "nothing for it to become"),
         ([SetTransition(shot_id="s1", frames=120)], "need 121"),
         ([SetOnBeat(shot_id="s1", on_beat=True)], "begins with the first shot"),
         ([SetOnBeat(shot_id="s2", on_beat=True)], "No beats are known"),

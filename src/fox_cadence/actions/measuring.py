@@ -40,8 +40,8 @@ class Difference:
 
 @dataclass(frozen=True)
 class Report:
-    """All differences, by kind. A dissolve has no frame of its own to be found at: how many there are is only
-    said.
+    """All differences, by kind. A transition has no frame of its own to be found at: how many there are is
+    only said, and so are the edges of captions that lie within one that is no dissolve.
 
     `outside` names what lies past the end of the piece: nobody promised that it would be in the video.
     `cuts_inside` were found where a shot's own clip cuts: the footage has them, the plan does not, and
@@ -52,6 +52,7 @@ class Report:
     frames: int
     cuts: tuple[Difference, ...]
     dissolves: int
+    hidden_edges: int
     outside: tuple[str, ...]
     cuts_inside: tuple[int, ...]
     unplanned_cuts: tuple[int, ...]
@@ -84,6 +85,7 @@ class Report:
             "planned_frames": self.planned_frames,
             "cuts": rows(self.cuts),
             "dissolves": self.dissolves,
+            "hidden_edges": self.hidden_edges,
             "outside": list(self.outside),
             "cuts_inside": list(self.cuts_inside),
             "unplanned_cuts": list(self.unplanned_cuts),
@@ -108,7 +110,9 @@ class Report:
             lines += [f"  {item.what}: {'not found' if item.off is None else f'{item.off:+.1f} {item.unit}'}"
                       for item in items if item.off is None or item.off]  # fmt: skip
         if self.dissolves:
-            lines.append(f"dissolves: {self.dissolves}, not looked for")
+            lines.append(f"transitions: {self.dissolves}, not looked for")
+        if self.hidden_edges:
+            lines.append(f"edges of captions within a transition: {self.hidden_edges}, not looked for")
         lines += [f"not looked for: {text}" for text in self.outside]
         if self.cuts_inside:
             lines.append(
@@ -214,9 +218,16 @@ def compare(timeline: Timeline, found: Findings, footage: tuple[int, ...] = ()) 
         for number, cut in hard
     )
     matched = {item.found for item in cuts}
-    others = [cut for cut in found.cuts if cut not in matched]
+    becoming: dict[int, str] = {
+        frame: before.shot.transition_kind
+        for _, (before, after) in joints
+        for frame in range(after.start_frame, before.end_frame + 1)
+        if before.end_frame > after.start_frame
+    }
+    others = [cut for cut in found.cuts if cut not in matched and cut not in becoming]
     own = {frame + near for frame in footage for near in (-1, 0, 1)}
     captions: list[Difference] = []
+    hidden = 0
     for number, span in enumerate(timeline.captions, 1):
         runs = found.captions.get(span.caption.id)
         if runs is None or span.in_frame >= timeline.total_frames:
@@ -224,6 +235,9 @@ def compare(timeline: Timeline, found: Findings, footage: tuple[int, ...] = ()) 
         out = min(span.out_frame, timeline.total_frames)
         run = max(runs, key=lambda item: _overlap(item, (span.in_frame, out)), default=None)
         for edge, frame, at in (("in", span.in_frame, 0), ("out", out, 1)):
+            if becoming.get(frame, "dissolve") != "dissolve":
+                hidden += 1  # the picture behind it moves away or goes out: there is no edge to be told
+                continue
             edge_found = run[at] if run else None
             captions.append(Difference(f"caption {number} {edge}", "frames", frame, edge_found, number))
     heard = {item.line_id: item for item in found.speech}
@@ -248,6 +262,7 @@ def compare(timeline: Timeline, found: Findings, footage: tuple[int, ...] = ()) 
         frames=found.frames,
         cuts=cuts,
         dissolves=len(joints) - len(hard),
+        hidden_edges=hidden,
         outside=tuple(each.text for each in outside_of(timeline)),
         cuts_inside=tuple(cut for cut in others if cut in own),
         unplanned_cuts=tuple(cut for cut in others if cut not in own),

@@ -14,6 +14,7 @@ from fox_cadence.core.framing import PLAIN, Framing
 from fox_cadence.core.lexicon import Lexicon, LexiconEntry
 from fox_cadence.core.marks import Mark, SyncPoint
 from fox_cadence.core.ticks import FrameRate, seconds_to_ticks
+from fox_cadence.core.transition import TransitionKind
 from fox_cadence.core.value import Value
 from fox_cadence.core.version_of import VersionOf
 
@@ -72,9 +73,10 @@ class Shot(Value):
 
     `length_frames` is what the piece shows now; `wanted_frames` is what the editor asked for last. A fit
     moves the first and measures its cost against the second, so that fitting again changes nothing. For
-    `transition_frames` at its end it dissolves into the next shot, which begins that much before this one
-    ends. `on_beat` asks that the cut it begins with lies on a beat. `speed_percent` is how much of its clip
-    passes in its time: 100 is the clip's own speed, 0 holds the frame it begins with.
+    `transition_frames` at its end it becomes the next shot, which begins that much before this one ends, by
+    its kind of transition; the colour is that of a dip. `on_beat` asks that the cut it begins with lies on a
+    beat. `speed_percent` is how much of its clip passes in its time: 100 is the clip's own speed, 0 holds the
+    frame it begins with.
     """
 
     id: str
@@ -90,6 +92,8 @@ class Shot(Value):
     sound_gain_db: float = -12.0
     give_way: GiveWay | None = None
     transition_frames: int = Field(0, ge=0)
+    transition_kind: TransitionKind = "dissolve"
+    transition_colour: str = "#000000"
     on_beat: bool = False
     speed_percent: int = Field(100, ge=0, le=400)
     framing: Framing = PLAIN

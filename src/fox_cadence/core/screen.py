@@ -7,15 +7,16 @@ from fox_cadence.core.lettering import CaptionDrawing, Face, letter, lit_schedul
 from fox_cadence.core.shot_limits import overlap_frames, repeats_after_ticks
 from fox_cadence.core.ticks import FrameRate
 from fox_cadence.core.timeline import CaptionSpan, LineSpan, Timeline
+from fox_cadence.core.transition import TransitionKind
 
 
 @dataclass(frozen=True, slots=True)
 class ScreenShot:
     """Picture of the frames [start_frame, end_frame): a clip from `source_in_ticks` on, or a plain colour.
 
-    In its first `fade_frames` it comes up over the shot before it. `speed_percent` of its time pass in the
-    clip. Where `repeats_ticks` is above 0 the clip begins again after so much of the shot's time; else its
-    last frame is held where it ends before the shot does.
+    In its first `fade_frames` the shot before it becomes this one, by a kind of transition. `speed_percent`
+    of its time pass in the clip. Where `repeats_ticks` is above 0 the clip begins again after so much of the
+    shot's time; else its last frame is held where it ends before the shot does.
     """
 
     clip_hash: str | None
@@ -27,6 +28,8 @@ class ScreenShot:
     repeats_ticks: int = 0
     speed_percent: int = 100
     framing: Framing = PLAIN
+    fade_kind: TransitionKind = "dissolve"
+    fade_colour: str = "#000000"
 
     def passed_at(self, frame: int) -> float:
         """How much of the shot has passed at one of its frames, 0 to 1."""
@@ -104,6 +107,7 @@ def screen_of(timeline: Timeline, face: Face) -> Screen:
         lit = lit_words(shown, spans.get(shown.line_id or ""), len(drawing.words), rate)
         captions.append(ScreenCaption(shown.caption.id, drawing, shown.in_frame, shown.out_frame, lit))
     fades = (0, *overlap_frames(project)[:-1])
+    before = (None, *project.shots[:-1])
     shots = tuple(
         ScreenShot(
             s.shot.clip_hash,
@@ -115,7 +119,9 @@ def screen_of(timeline: Timeline, face: Face) -> Screen:
             repeats_after_ticks(project, s.shot),
             s.shot.speed_percent,
             s.shot.framing,
+            last.transition_kind if last else "dissolve",
+            last.transition_colour if last else "#000000",
         )
-        for s, fade in zip(timeline.shots, fades, strict=False)
+        for s, fade, last in zip(timeline.shots, fades, before, strict=False)
     )
     return Screen(project.width, project.height, rate, shots, tuple(captions))

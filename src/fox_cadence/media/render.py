@@ -17,6 +17,7 @@ from fox_cadence.media.framer import Framer
 from fox_cadence.media.isolated import Progress
 from fox_cadence.media.picture import Planes, TimedFrame, open_media, planes_of, timed_frames
 from fox_cadence.media.proxies import frames_from
+from fox_cadence.media.transitions import between
 
 VIDEO_OPTIONS = {"preset": "veryfast", "crf": "19"}
 LOOK_OPTIONS = {"preset": "ultrafast", "crf": "26"}
@@ -137,26 +138,18 @@ class _CaptionPainter:
 
 
 def _pictures(screen: Screen, clip_files: dict[str, Path]) -> Iterator[Planes]:
-    """The picture under the captions for each frame of the piece, in order; dissolves mixed."""
+    """The picture under the captions for each frame of the piece, in order; two in one while one shot becomes
+    the next."""
     under: Iterator[Planes] = iter(())
     for number, shot in enumerate(screen.shots):
         until = screen.shots[number + 1].start_frame if number + 1 < len(screen.shots) else shot.end_frame
         own = shot_pictures(screen, shot, clip_files)
+        colour = plain_colour(shot.fade_colour, screen.width, screen.height)
         for frame in range(shot.start_frame, until):
             planes = next(own)
             share = shot.share_at(frame)
-            yield planes if share >= 1 else mixed(next(under), planes, share)
+            yield planes if share >= 1 else between(next(under), planes, share, shot.fade_kind, colour)
         under = own
-
-
-def mixed(under: Planes, over: Planes, share: float) -> Planes:
-    """Two pictures in one, the second to a share from 0 to 1."""
-    weight = round(share * 256)
-    y, u, v = (
-        ((a.astype(np.uint16) * (256 - weight) + b.astype(np.uint16) * weight + 128) >> 8).astype(np.uint8)
-        for a, b in zip(under, over, strict=True)
-    )
-    return y, u, v
 
 
 def shot_pictures(screen: Screen, shot: ScreenShot, clip_files: dict[str, Path]) -> Iterator[Planes]:

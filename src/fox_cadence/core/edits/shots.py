@@ -10,6 +10,7 @@ from fox_cadence.core.project import Clip, GiveWay, Project, Shot
 from fox_cadence.core.script_layout import next_id
 from fox_cadence.core.shot_limits import clip_frames, least_frames, shot_limits_frames
 from fox_cadence.core.ticks import seconds_to_ticks
+from fox_cadence.core.transition import TransitionKind
 
 
 class SetShotLength(EditValue):
@@ -80,30 +81,58 @@ class SetShotLimits(EditValue):
 
 
 class SetTransition(EditValue):
-    """How many frames a shot dissolves into the next; 0 is a plain cut."""
+    """How a shot becomes the next, and in how many frames; 0 is a plain cut.
+
+    Without a shot it is set at every cut whose shots are long enough.
+    """
 
     kind: Literal["transition"] = "transition"
-    shot_id: str
+    shot_id: str | None
     frames: int = Field(ge=0, le=600)
+    how: TransitionKind = "dissolve"
+    colour: str = Field("#000000", pattern=r"^#[0-9a-fA-F]{6}$")
 
     def apply(self, project: Project) -> tuple[Project, str]:
+        if self.shot_id is None:
+            return self._everywhere(project)
         place = position(project.shots, self.shot_id)
         if place + 1 == len(project.shots) and self.frames:
-            raise EditError("This is the last shot; there is nothing to dissolve into.")
-        made = with_shot(project, project.shots[place].changed(transition_frames=self.frames))
-        for near in (place, place + 1):
-            if near < len(made.shots) and made.shots[near].length_frames < least_frames(made, near):
-                raise EditError(
-                    f"Shot {near + 1} has {made.shots[near].length_frames} frames; its dissolves and a "
-                    "frame between "
-                    f"them need {least_frames(made, near)}."
-                )
-        label = (
-            f"Shot {place + 1} dissolves for {self.frames} frames"
-            if self.frames
-            else f"Plain cut after shot {place + 1}"
+            raise EditError("This is the last shot; there is nothing for it to become.")
+        made = self._set(project, place)
+        near = _too_short(made, place)
+        if near is not None:
+            raise EditError(
+                f"Shot {near + 1} has {made.shots[near].length_frames} frames; its transitions and a frame "
+                f"between them need {least_frames(made, near)}. Fewer frames would do, or a longer shot."
+            )
+        if not self.frames:
+            return made, f"Plain cut after shot {place + 1}"
+        return made, f"Shot {place + 1} becomes the next in {self.frames} frames, {self.how}"
+
+    def _set(self, project: Project, place: int) -> Project:
+        shot = project.shots[place].changed(
+            transition_frames=self.frames, transition_kind=self.how, transition_colour=self.colour
         )
-        return made, label
+        return with_shot(project, shot)
+
+    def _everywhere(self, project: Project) -> tuple[Project, str]:
+        made, left = project, 0
+        for place in range(len(project.shots) - 1):
+            tried = self._set(made, place)
+            if _too_short(tried, place) is None:
+                made = tried
+            else:
+                left += 1
+        what = f"{self.how} in {self.frames} frames" if self.frames else "a plain cut"
+        return made, f"Every cut: {what}" + (f"; {left} left as they are, too short for it" if left else "")
+
+
+def _too_short(project: Project, place: int) -> int | None:
+    """Which of the shots at a cut is too short for its transitions."""
+    for near in (place, place + 1):
+        if near < len(project.shots) and project.shots[near].length_frames < least_frames(project, near):
+            return near
+    return None
 
 
 class SetShotGivesWay(EditValue):

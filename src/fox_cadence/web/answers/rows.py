@@ -83,6 +83,8 @@ def shot_row(
         "clip_s": seconds(clip.length_ticks) if clip is not None and clip.kind == "video" else 0,
         "length": shot.length_frames,
         "transition": shot.transition_frames if followed else 0,
+        "transition_kind": shot.transition_kind,
+        "transition_colour": shot.transition_colour,
         "locked": shot.locked,
         "shortest": limits[0],
         "longest": limits[1],

@@ -53,6 +53,8 @@ class ShotRow(TypedDict):
     clip_s: float
     length: int
     transition: int
+    transition_kind: str
+    transition_colour: str
     locked: bool
     shortest: int
     longest: int

@@ -49,6 +49,8 @@ export interface ShotRow {
   clip_s: number;
   length: number;
   transition: number;
+  transition_kind: string;
+  transition_colour: string;
   locked: boolean;
   shortest: number;
   longest: number;

@@ -3,6 +3,7 @@
 import { Drawings } from "./drawings.js";
 import { Frames } from "./frames.js";
 import { drawFramed } from "./framing.js";
+import { drawNext } from "./transition.js";
 import { drawCaptions } from "../svg.js";
 import { clipSeconds } from "../timeline.js";
 
@@ -73,17 +74,12 @@ export class Stage {
     const draw = async () => {
       const images = await Promise.all(on.map((shot) => this.#imageOf(shot)));
       if (asked !== this.wanted) return;
-      on.forEach((shot, number) => {
-        // the later shot comes up over the one before in even steps, as the export mixes them
-        const fade = number ? on[number - 1].end - shot.start : 0;
-        const share = number ? (this.frame - shot.start + 1) / (fade + 1) : 1;
-        this.#paint(shot, images[number], share);
-      });
+      on.forEach((shot, number) => this.#paint(shot, images[number], on[number - 1]));
     };
     const ready = on.map((shot) =>
       shot.clip ? this.frames.peek(shot.clip, this.#clipTime(shot, this.frame)) : null,
     );
-    if (on.length === 1 && (ready[0] || !on[0].clip)) this.#paint(on[0], ready[0], 1);
+    if (on.length === 1 && (ready[0] || !on[0].clip)) this.#paint(on[0], ready[0]);
     else draw();
     for (let step = 1; step <= AHEAD; step++) this.#fetchAhead(this.frame + step);
   }
@@ -100,11 +96,11 @@ export class Stage {
       : Promise.resolve(null);
   }
 
-  /** @param {import("../types.d.ts").Shot} shot @param {ImageBitmap|null} image @param {number} share */
-  #paint(shot, image, share) {
+  /** @param {import("../types.d.ts").Shot} shot @param {ImageBitmap|null} image @param {import("../types.d.ts").Shot} [before] the shot that is just becoming this one */
+  #paint(shot, image, before) {
     const context = this.canvas.getContext("2d");
     if (!context) return;
-    if (share >= 1) return this.#whole(shot, image, context);
+    if (!before) return this.#whole(shot, image, context);
     // painted aside first: what shows through is the shot before, not the ground of this one
     this.aside ??= document.createElement("canvas");
     this.aside.width = this.canvas.width;
@@ -112,9 +108,8 @@ export class Stage {
     const aside = this.aside.getContext("2d");
     if (!aside) return;
     this.#whole(shot, image, aside);
-    context.globalAlpha = share;
-    context.drawImage(this.aside, 0, 0);
-    context.globalAlpha = 1;
+    const share = (this.frame - shot.start + 1) / (before.end - shot.start + 1); // in even steps, as the export
+    drawNext(context, this.aside, share, before.transition_kind, before.transition_colour);
   }
 
   /** @param {import("../types.d.ts").Shot} shot @param {ImageBitmap|null} image @param {CanvasRenderingContext2D} context */

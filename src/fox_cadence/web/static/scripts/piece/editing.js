@@ -187,11 +187,6 @@ export const editing = part({
     return this.edit({ kind: "shot_limits", shot_id: this.shot, ...own, [`${which}_frames`]: number(event) });
   },
 
-  /** @param {Event} event */
-  transition(event) {
-    return this.pictureEdit({ kind: "transition", shot_id: this.shot, frames: number(event) ?? 0 });
-  },
-
   /** @param {Event} event @param {string} id */
   shotSound(event, id) {
     const value = number(event);

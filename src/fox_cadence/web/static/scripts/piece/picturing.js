@@ -136,6 +136,33 @@ export const picturing = part({
     return this.addMedia(files, place === null ? "shelf" : "shots", place);
   },
 
+  /** How the chosen shot becomes the next. @param {{frames?: number, how?: string, colour?: string}} change */
+  setTransition(change) {
+    const shot = this.chosenShot;
+    if (!shot) return;
+    const { transition: frames, transition_kind: how, transition_colour: colour } = shot;
+    const asked = { frames: frames || (change.how ? this.usualTransition : 0), how, colour, ...change };
+    return this.pictureEdit({ kind: "transition", shot_id: shot.id, ...asked });
+  },
+
+  /** As many frames as half a second has. @returns {number} */
+  get usualTransition() {
+    return Math.round(0.5 / this.frameSeconds);
+  },
+
+  /** @param {Event} event */
+  transitionFrames(event) {
+    const frames = Math.round(Number(/** @type {HTMLInputElement} */ (event.target).value) || 0);
+    return this.setTransition({ frames });
+  },
+
+  transitionEverywhere() {
+    const shot = this.chosenShot;
+    if (!shot) return;
+    const { transition: frames, transition_kind: how, transition_colour: colour } = shot;
+    return this.pictureEdit({ kind: "transition", shot_id: null, frames, how, colour });
+  },
+
   // cuts found in the clip of a shot
 
   /** Those of the chosen shot, as long as it is the one that was looked at. @returns {Mark[]} */

@@ -127,7 +127,7 @@ function deviations(proof) {
   if (proof.cuts_inside.length)
     said.push(`cuts of the footage itself, inside shots, at frames ${proof.cuts_inside.join(", ")}`);
   if (proof.dissolves)
-    said.push(`dissolves, which have no frame of their own and are not looked for: ${proof.dissolves}`);
+    said.push(`transitions, which have no frame of their own and are not looked for: ${proof.dissolves}`);
   said.push(...proof.outside.map((text) => `not looked for: ${text}`));
   return said.length
     ? html`<ul class="why">

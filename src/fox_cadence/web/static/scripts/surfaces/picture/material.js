@@ -45,14 +45,16 @@ export const material = {
       });
       const next = view.t.shots[number + 1];
       if (next && (shot.transition || next.on_beat))
-        yield part(`join-${shot.id}`, [end, shot.transition, next.on_beat], () => join(shot, next, end));
+        yield part(`join-${shot.id}`, [end, shot.transition, shot.transition_kind, next.on_beat], () =>
+          join(shot, next, end),
+        );
     }
   },
 };
 
 /** How a shot becomes the next, as words on the rule of its cut. @param {Shot} shot @param {Shot} next @param {number} end */
 function join(shot, next, end) {
-  const words = shot.transition ? `dissolve, ${counted(shot.transition, "frame")}` : "cut";
+  const words = shot.transition ? `${shot.transition_kind}, ${counted(shot.transition, "frame")}` : "cut";
   const made = element("span", "join", next.on_beat ? `${words}, on a beat` : words);
   made.dataset.shot = shot.id;
   place(made, end - 9, 18);

@@ -57,6 +57,7 @@ function* shotParts(sheet, view, shot, number) {
       shot.speed_percent,
       shot.colour,
       shot.transition,
+      shot.transition_kind,
       shot.on_beat,
       shot.headings,
     ],
@@ -79,7 +80,14 @@ function* shotParts(sheet, view, shot, number) {
       if (shot.on_beat) said.push(element("span", "lock", "on beat"));
       if (shot.speed_percent !== 100)
         said.push(element("span", "shot-name", shot.speed_percent ? `${shot.speed_percent} %` : "held"));
-      if (shot.transition) said.push(element("span", "shot-name", `dissolves ${shot.transition}`));
+      if (shot.transition)
+        said.push(
+          element(
+            "span",
+            "shot-name",
+            `${shot.transition_kind === "dissolve" ? "dissolves" : shot.transition_kind} ${shot.transition}`,
+          ),
+        );
       for (const each of said) label.append(each, " "); // or a screen reader runs them together
       item.append(strip(shot, height, length), label);
       return item;
