@@ -145,6 +145,17 @@ def test_the_shape_of_a_sound_is_found() -> None:
     assert abs(shape.pauses[0][0] - 3 * rate // 2) <= 240
 
 
+def test_a_hiss_after_the_last_word_is_no_part_of_it_and_a_quiet_end_is() -> None:
+    rate, rng = 48000, np.random.default_rng(1)
+    tone = np.sin(np.arange(rate) * 0.3).astype(np.float32)
+    quiet_end = tone[: rate // 10] * 0.02  # 34 dB down for a tenth of a second, as a last consonant may be
+    hiss = rng.normal(0, 0.0068, rate // 2).astype(np.float32)  # about the floor: some frames are over it
+    hiss[-480:] *= 1.5
+    shape = find_shape(np.concatenate([tone, quiet_end, hiss * 0.6, hiss]))
+    assert abs(shape.end - (rate + rate // 10)) <= 240
+    assert shape.pauses == ()
+
+
 def test_a_sound_over_full_scale_is_turned_down_and_not_cut() -> None:
     loud = (1.3 * np.sin(np.arange(4_800) / 20)).astype(np.float32)
     joined = _Joined()

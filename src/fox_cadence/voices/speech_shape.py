@@ -19,6 +19,10 @@ _ROOM_SHARE, _OVER_ROOM_DB, _SURE_DB = 0.05, 9.0, -20.0
 """Where the noise of a room is looked for (its quietest frames), what is over it, and what is speech in any
 room."""
 
+_CLEAR_DB, _LEAST_HISS = -36.0, 40
+"""An engine may go on with a hiss after its last word, a frame of which now and then is over the floor. What
+comes later than 40 frames of 5 ms after the last that is clearly heard is no sound of speech."""
+
 _SHORTEST_SOUND = 4
 """Frames of 5 ms: the burst of a stop lasts longer than a click of a mouse."""
 
@@ -46,9 +50,10 @@ def find_shape(sound: Mono, least_pause_s: float = LEAST_PAUSE_S, recorded: bool
         return Shape(0, len(sound), ())
     level = np.sqrt(np.mean(sound[: count * FRAME].reshape(count, FRAME).astype(np.float64) ** 2, axis=1))
     floor = level.max() * 10 ** (FLOOR_DB / 20)
-    loud = level > (_over_the_room(level, floor) if recorded else floor)
     if recorded:
-        loud = _without_clicks(loud)
+        loud = _without_clicks(level > _over_the_room(level, floor))
+    else:
+        loud = _without_hiss(level > floor, level)
     sounding = np.flatnonzero(loud)
     if len(sounding) == 0:
         return Shape(0, len(sound), ())
@@ -69,6 +74,18 @@ def _over_the_room(level: NDArray[np.float64], floor: float) -> float:
     speech."""
     room = float(np.quantile(level, _ROOM_SHARE)) * 10 ** (_OVER_ROOM_DB / 20)
     return min(max(floor, room), float(level.max()) * 10 ** (_SURE_DB / 20))
+
+
+def _without_hiss(loud: NDArray[np.bool_], level: NDArray[np.float64]) -> NDArray[np.bool_]:
+    """Frames that sound, without what comes long after the last one that is clearly heard."""
+    last = int(np.flatnonzero(level > level.max() * 10 ** (_CLEAR_DB / 20))[-1])
+    sounding = np.flatnonzero(loud)
+    if len(sounding) == 0 or int(sounding[-1]) - last <= _LEAST_HISS:
+        return loud
+    quiet = np.flatnonzero(~loud[last:])
+    made = loud.copy()
+    made[last + (int(quiet[0]) if len(quiet) else 1) :] = False
+    return made
 
 
 def _without_clicks(loud: NDArray[np.bool_]) -> NDArray[np.bool_]:
