@@ -1,5 +1,6 @@
 // How the chosen shot's clip fills the frame: its rows on the desk, and its point of interest dragged on the frame.
 
+import { drag } from "../drag.js";
 import { viewOf } from "../frame/framing.js";
 import { part } from "./compose.js";
 import { page } from "./page.js";
@@ -73,23 +74,12 @@ export const framing = part({
       this.tryFraming({ x: within(from.x + dx), y: within(from.y + dy) });
     };
     const end = (/** @type {boolean} */ keep) => {
-      removeEventListener("pointermove", move);
-      removeEventListener("pointerup", up);
-      removeEventListener("keydown", key, true);
       const tried = this.framingTried;
       this.framingTried = null;
       page.stage.tryFraming("", null);
       if (keep && moved && tried) this.setFraming({ x: tried.x, y: tried.y });
     };
-    const up = () => end(true);
-    const key = (/** @type {KeyboardEvent} */ e) => {
-      if (e.key !== "Escape") return;
-      e.stopPropagation();
-      end(false);
-    };
-    addEventListener("pointermove", move);
-    addEventListener("pointerup", up);
-    addEventListener("keydown", key, true);
+    drag(move, end);
   },
 });
 

@@ -1,5 +1,6 @@
 // The places of shots: dragged by their names, moved by keys; files and clips dropped between them.
 
+import { drag } from "../../drag.js";
 import { element } from "../../svg.js";
 
 /** @typedef {import("../sheet/sheet.js").Sheet} Sheet */
@@ -70,23 +71,12 @@ export class Places {
       this.#show(gap, `shot ${place + 1} ${this.#where(gap)}`);
     };
     const end = (/** @type {boolean} */ keep) => {
-      removeEventListener("pointermove", move);
-      removeEventListener("pointerup", up);
-      removeEventListener("keydown", key, true);
       this.rule.hidden = true;
       this.justDragged = gap >= 0;
       const to = gap > place ? gap - 1 : gap;
       if (keep && gap >= 0 && to !== place) this.#move(this.shots[place].id, to);
     };
-    const up = () => end(true);
-    const key = (/** @type {KeyboardEvent} */ e) => {
-      if (e.key !== "Escape") return;
-      e.stopPropagation();
-      end(false);
-    };
-    addEventListener("pointermove", move);
-    addEventListener("pointerup", up);
-    addEventListener("keydown", key, true);
+    drag(move, end);
   }
 
   /** @param {string} id @param {number} to */

@@ -1,5 +1,6 @@
 // Moving the window over a clip: as a whole to another part, by its ends to show more or less.
 
+import { drag } from "../../drag.js";
 import { counted } from "../../format.js";
 import { element } from "../../svg.js";
 import { windowOf } from "./material.js";
@@ -63,24 +64,13 @@ export class Windows {
       this.chip.textContent = said(shot, hold, last);
     };
     const end = (/** @type {boolean} */ keep) => {
-      removeEventListener("pointermove", move);
-      removeEventListener("pointerup", up);
-      removeEventListener("keydown", key, true);
       this.chip.remove();
       this.justDragged = last !== null;
       if (keep && last && changes(shot, last)) return this.#commit(shot, last);
       frame.style.left = left;
       frame.style.width = width;
     };
-    const up = () => end(true);
-    const key = (/** @type {KeyboardEvent} */ e) => {
-      if (e.key !== "Escape") return;
-      e.stopPropagation();
-      end(false);
-    };
-    addEventListener("pointermove", move);
-    addEventListener("pointerup", up);
-    addEventListener("keydown", key, true);
+    drag(move, end);
   }
 
   /** Left and right: another part, by a frame; with Shift by ten; with Alt the shot ends earlier or later. @param {KeyboardEvent} event */

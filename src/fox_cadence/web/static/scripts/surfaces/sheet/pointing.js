@@ -1,5 +1,6 @@
 // Dragging on the sheet, by pointer and by arrow keys: a rule with the number that changes, the proposal following live.
 
+import { drag } from "../../drag.js";
 import { element } from "../../svg.js";
 import { GRIPS, gripOf } from "./grips.js";
 
@@ -60,24 +61,13 @@ export class Pointing {
       if (last.edit) this.attempts.ask(last.edit);
     };
     const end = (/** @type {boolean} */ keep) => {
-      window.removeEventListener("pointermove", move);
-      window.removeEventListener("pointerup", up);
-      window.removeEventListener("keydown", key, true);
       this.rule.hidden = true;
       this.attempts.stop();
       this.justDragged = last !== null;
       if (keep && last?.edit) this.answers.commit(last.edit);
       else if (last) this.answers.letGo();
     };
-    const up = () => end(true);
-    const key = (/** @type {KeyboardEvent} */ e) => {
-      if (e.key !== "Escape") return;
-      e.stopPropagation();
-      end(false);
-    };
-    window.addEventListener("pointermove", move);
-    window.addEventListener("pointerup", up);
-    window.addEventListener("keydown", key, true);
+    drag(move, end);
   }
 
   /** Arrow keys on what has the focus: one frame, with Shift ten; a line moves with Shift and the arrows. @param {KeyboardEvent} event */

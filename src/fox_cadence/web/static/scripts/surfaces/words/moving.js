@@ -1,5 +1,6 @@
 // Lines and sections moved by their handles.
 
+import { drag } from "../../drag.js";
 import { element } from "../../svg.js";
 
 /** @typedef {import("../surface.d.ts").Tells} Tells */
@@ -42,15 +43,7 @@ export class Moving {
       begun = true;
       before = this.#show(e.clientY, block.lines);
     };
-    const key = (/** @type {KeyboardEvent} */ e) => {
-      if (e.key !== "Escape") return;
-      e.stopPropagation();
-      end(false);
-    };
     const end = (/** @type {boolean} */ keep) => {
-      window.removeEventListener("pointermove", move);
-      window.removeEventListener("pointerup", up);
-      window.removeEventListener("keydown", key, true);
       this.mark.hidden = true;
       if (!begun || !keep || before === undefined || !block.lines.length) return;
       this.tells.edits([
@@ -62,10 +55,7 @@ export class Moving {
         },
       ]);
     };
-    const up = () => end(true);
-    window.addEventListener("pointermove", move);
-    window.addEventListener("pointerup", up);
-    window.addEventListener("keydown", key, true);
+    drag(move, end);
   }
 
   /** The line the block would stand before (null: at the end; undefined: where it is). @param {number} y @param {string[]} moving */
