@@ -5,7 +5,16 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from fox_cadence.core.mix import BedPart, MixPlan, ShotSound, SpeechPart
-from fox_cadence.media.audio import limit_true_peak, measure_loudness, read_wav, resample, wav_bytes
+from fox_cadence.core.ticks import SAMPLE_RATE_HZ
+from fox_cadence.media.audio import (
+    as_stereo,
+    at_speed,
+    limit_true_peak,
+    measure_loudness,
+    read_wav,
+    resample,
+    wav_bytes,
+)
 from fox_cadence.media.mixdown import mix_down
 from tests.media import files
 
@@ -133,3 +142,30 @@ def test_the_mix_is_at_its_loudness_places_speech_and_repeats_itself() -> None:
 def test_a_silent_piece_stays_silent() -> None:
     made = mix_down(MixPlan(48000, (), (), None), lambda _: sine(1), lambda _: sine(1))
     assert not np.any(made.full)
+
+
+@pytest.mark.parametrize("speed", [0.25, 0.5, 0.8, 1.5, 2.0, 4.0])
+def test_sound_at_another_speed_keeps_its_pitch(speed: float) -> None:
+    seconds = 3.0
+    time = np.arange(round(seconds * SAMPLE_RATE_HZ)) / SAMPLE_RATE_HZ
+    tone = as_stereo((0.3 * np.sin(2 * np.pi * 440 * time)).astype(np.float32))
+    made = at_speed(tone, speed)
+    assert len(made) == pytest.approx(len(tone) / speed, rel=0.06)
+    middle = made[len(made) // 4 : 3 * len(made) // 4, 0]
+    spectrum = np.abs(np.fft.rfft(middle * np.hanning(len(middle))))
+    assert np.argmax(spectrum) * SAMPLE_RATE_HZ / len(middle) == pytest.approx(440, abs=6)
+
+
+def test_the_own_sound_of_a_slowed_shot_lasts_as_long_as_the_shot() -> None:
+    rng = np.random.default_rng(2)
+    clip = rng.uniform(-0.2, 0.2, (2 * SAMPLE_RATE_HZ, 2)).astype(np.float32)
+    plan = MixPlan(
+        4 * SAMPLE_RATE_HZ,
+        (),
+        (ShotSound("c", SAMPLE_RATE_HZ // 2, SAMPLE_RATE_HZ, 2 * SAMPLE_RATE_HZ, 0.0, speed_percent=50),),
+        None,
+    )
+    full = mix_down(plan, lambda _: clip, lambda _: clip).full
+    loud = np.flatnonzero(np.abs(full).max(axis=1) > 1e-3)
+    assert loud[0] == pytest.approx(SAMPLE_RATE_HZ, abs=600)
+    assert loud[-1] == pytest.approx(3 * SAMPLE_RATE_HZ, abs=SAMPLE_RATE_HZ // 10)

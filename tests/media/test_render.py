@@ -125,6 +125,34 @@ def test_a_clip_that_repeats_begins_again_from_where_the_shot_begins_in_it(tmp_p
     assert [files.frame_number(frame) for frame in frames] == [*range(2, 12), *range(2, 12), *range(2, 7)]
 
 
+@pytest.mark.parametrize(
+    ("percent", "expected"),
+    [
+        (50, [2 + number // 2 for number in range(16)]),
+        (200, [2 + 2 * number for number in range(16)]),
+        (75, [2 + number * 3 // 4 for number in range(16)]),
+        (0, [2] * 16),
+    ],
+)
+def test_at_another_speed_the_frames_are_chosen_exactly(
+    percent: int, expected: list[int], tmp_path: Path
+) -> None:
+    path = files.video(tmp_path / "clip.mp4", 1.4, Fraction(30), SIZE)
+    rate = FRAME_RATES["30"]
+    shot = ScreenShot("c", "#0", rate.ticks(2), 0, 16, speed_percent=percent)
+    frames, _ = rendered(screen(rate, [shot]), {"c": path}, tmp_path)
+    assert [files.frame_number(frame) for frame in frames] == expected
+
+
+def test_a_clip_at_twice_its_speed_that_repeats_begins_again_where_it_ends(tmp_path: Path) -> None:
+    path = files.video(tmp_path / "clip.mp4", 0.4, Fraction(30), SIZE)
+    rate = FRAME_RATES["30"]
+    shot = ScreenShot("c", "#0", 0, 0, 14, 0, rate.ticks(6), speed_percent=200)
+    frames, _ = rendered(screen(rate, [shot]), {"c": path}, tmp_path)
+    once = [0, 2, 4, 6, 8, 10]
+    assert [files.frame_number(frame) for frame in frames] == [*once, *once, 0, 2]
+
+
 def test_a_blended_caption_is_the_painted_one() -> None:
     """Blending on the planes gives the colour that painting and converting would give."""
     drawing = caption("Pool", 0, 1).drawing
