@@ -146,6 +146,15 @@ def test_a_shot_becomes_the_next_in_a_way_that_is_chosen(room: Page) -> None:
     expect(room.locator(".join").nth(1)).to_have_text("push, 8 frames")
 
 
+def test_the_room_keeps_to_its_side_in_a_small_window(room: Page) -> None:
+    room.set_viewport_size({"width": 1024, "height": 768})
+    border = room.locator(".right").bounding_box()
+    assert border is not None
+    for part in (".shelf", "#picture-page", ".shelf-adds"):
+        x, _, width, _ = box(room.locator(part))
+        assert x + width <= border["x"] + 1, part
+
+
 def test_clips_come_to_the_shelf_and_from_there_between_shots(room: Page, tmp_path: Path) -> None:
     film = files.video(tmp_path / "heron.mp4", 1.5)
     room.locator("#shelf-files").set_input_files([film, files.still(tmp_path / "gull.png")])
