@@ -100,6 +100,7 @@ def test_a_role_that_is_recast_and_fitted_is_voiced_at_the_lengths_of_the_fit(wo
     project_id = workspace.projects.create(simple_project(TEXTS, 3.0), "Made")
     voice_lines(workspace, project_id)
     make_edits(workspace, project_id, workspace.head(project_id), [SetRole(role_id="r1", voice_id="wren")])
+    workspace.settle_lengths(workspace.head(project_id).project)  # all of them, however long that takes
     fitted = fit(workspace, project_id)
     accept(workspace, fitted)
     before = workspace.timeline(workspace.head(project_id).project).lines

@@ -51,6 +51,7 @@ export const keys = part({
       y: () => this.hearOwnLine(),
       w: () => this.hearPicked(false),
       n: () => this.toWordsDesk("direct"),
+      s: () => this.pass === "picture" && this.splitShot(),
       f: () => this.fit(),
       a: () => this.accept(),
       d: () => this.drop(),
@@ -70,7 +71,6 @@ export const keys = part({
         this.message = "";
       },
     };
-    if (this.pass === "picture") table.s = () => this.splitShot();
     this.t.passes.forEach(({ name }, place) => {
       table[String(place + 1)] = () => this.setPass(name);
     });
