@@ -91,7 +91,7 @@ export class Shelf {
                 <button
                   draggable="true"
                   data-clip=${hash}
-                  aria-label="Lay ${clip.name} ${where}"
+                  title="Lay it ${where}"
                   @dragstart=${(/** @type {DragEvent} */ event) =>
                     event.dataTransfer?.setData(CLIP_TYPE, hash)}
                   @click=${() => this.tells.placeClip(hash, to)}
