@@ -16,7 +16,7 @@ from fox_cadence.actions.measuring import compare, measure_video
 from fox_cadence.actions.script_import import Source
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.core.edits import Applied, DeleteHeading, SetShotLength, SetSource, SetTransition
+from fox_cadence.core.edits import Applied, DeleteHeading, SetShotLength, SetTransition, SetWindow
 from fox_cadence.core.project import said_text
 from fox_cadence.core.ticks import FrameRate, seconds_to_ticks
 from fox_cadence.errors import CancelledError, InputError
@@ -247,8 +247,7 @@ def test_cuts_of_the_footage_itself_are_listed_apart_and_cuts_of_nobody_are_not(
 
     # the same video against a piece that shows another part of the clip: its cut is nobody's then
     edits: list[Applied] = [
-        SetShotLength(shot_id="s1", length_frames=60),
-        SetSource(shot_id="s1", source_in_frames=30),
+        SetWindow(shot_id="s1", source_in_frames=30, length_frames=60),
     ]
     make_edits(workspace, made.project_id, workspace.head(made.project_id), edits)
     report = measure_video(workspace, tmp_path / "out" / "foam.mp4", made.project_id)

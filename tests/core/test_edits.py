@@ -13,7 +13,7 @@ from fox_cadence.core.edits import (
     SetSaid,
     SetSettings,
     SetShotLength,
-    SetSource,
+    SetWindow,
     apply_all,
 )
 from fox_cadence.core.project import Bed, Clip, NotInProjectError, Project, said_text
@@ -60,8 +60,8 @@ def test_a_longer_shot_moves_what_follows_or_takes_from_the_next(project: Projec
         (SetShotLength(shot_id="s3", length_frames=130, take_from_next=True), "no next one"),
         (SetCaptionTimes(caption_id="c1", in_frame=10, out_frame=10), "go out after"),
         (SetCaptionTimes(caption_id="c1", in_frame=0, out_frame=999), "outside"),
-        (SetSource(shot_id="s1", source_in_frames=40), "frame 30 at the latest"),
-        (SetSource(shot_id="s2", source_in_frames=4), "with a video"),
+        (SetWindow(shot_id="s1", source_in_frames=40, length_frames=120), "frame 30 at the latest"),
+        (SetWindow(shot_id="s2", source_in_frames=4, length_frames=120), "with a video"),
     ],
 )
 def test_what_cannot_be_is_said_in_words(project: Project, edit: SetShotLength, words: str) -> None:

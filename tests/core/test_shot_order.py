@@ -14,12 +14,14 @@ from fox_cadence.core.edits import (
     FreezeFrame,
     JoinShots,
     MoveShot,
+    SetFraming,
     SetLock,
     SetSpeed,
     SetTransition,
     SetWindow,
     SplitShot,
 )
+from fox_cadence.core.framing import Framing, View, view
 from fox_cadence.core.integrity import integrity_errors
 from fox_cadence.core.project import Clip, Line, Project
 from fox_cadence.core.shot_limits import least_frames
@@ -138,6 +140,56 @@ def test_a_frozen_frame_stands_between_the_parts_of_its_shot(piece: Project) -> 
     whole(made)
     at_its_start, _ = FreezeFrame(shot_id="s1", at_frames=0, frames=45).apply(piece)
     assert [shot.speed_percent for shot in at_its_start.shots] == [0, 100, 100, 100]
+
+
+def test_a_split_shot_goes_on_moving_and_a_frozen_frame_stands_where_it_was(piece: Project) -> None:
+    moving = Framing(movement="in", amount=0.3, x=0.2)
+    framed, _ = SetFraming(shot_id="s1", framing=moving).apply(piece)
+    sizes = (1920, 1080), (1080, 1920)
+
+    def views(project: Project, until: int) -> list[View]:
+        return [
+            view(shot.framing, *sizes, frame / max(1, shot.length_frames - 1))
+            for shot in project.shots[:until]
+            for frame in range(shot.length_frames)
+        ]
+
+    split, _ = SplitShot(shot_id="s1", at_frames=37).apply(framed)
+    for found, meant in zip(views(split, 2), views(framed, 1), strict=True):
+        assert [found.left, found.width] == pytest.approx([meant.left, meant.width])
+    again, _ = SplitShot(shot_id="s4", at_frames=20).apply(split)
+    for shot_id in ("s4", "s1"):
+        again, _ = JoinShots(shot_id=shot_id).apply(again)
+    assert again == framed
+    frozen, _ = FreezeFrame(shot_id="s1", at_frames=37, frames=9).apply(framed)
+    held = views(frozen, 2)[37:]
+    assert len(set(held)) == 1
+    assert held[0].width == pytest.approx(views(framed, 1)[37].width)
+    other, _ = SetFraming(shot_id="s4", framing=moving).apply(split)
+    with pytest.raises(EditError, match="does not go on"):
+        JoinShots(shot_id="s1").apply(other)
+
+
+def test_past_the_end_of_its_clip_a_shot_has_no_frame_to_split_or_to_freeze(piece: Project) -> None:
+    """The voice led it past the 210 frames its clip has from where it begins."""
+    longer = piece.shots[0].changed(length_frames=250, wanted_frames=250)
+    held = piece.changed(shots=(longer, *piece.shots[1:]))
+    made, _ = SplitShot(shot_id="s1", at_frames=200).apply(held)
+    assert [shot.length_frames for shot in made.shots[:2]] == [200, 50]
+    for edit in (SplitShot(shot_id="s1", at_frames=220), FreezeFrame(shot_id="s1", at_frames=220, frames=9)):
+        with pytest.raises(EditError, match="ends at its frame 210"):
+            edit.apply(held)
+    with pytest.raises(EditError, match="more than once"):
+        SplitShot(shot_id="s1", at_frames=200).apply(held.changed(past_clip_end="repeat"))
+
+
+def test_another_part_of_a_clip_leaves_the_wanted_length_as_it_is(piece: Project) -> None:
+    fitted = piece.shots[0].changed(length_frames=110)
+    slipped, _ = SetWindow(shot_id="s1", source_in_frames=40, length_frames=110).apply(
+        piece.changed(shots=(fitted, *piece.shots[1:]))
+    )
+    shot = slipped.shots[0]
+    assert (shot.length_frames, shot.wanted_frames, shot.source_in_ticks) == (110, 120, RATE.ticks(40))
 
 
 def test_at_half_speed_the_same_part_lasts_twice_as_long(piece: Project) -> None:

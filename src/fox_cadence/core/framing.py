@@ -20,7 +20,9 @@ Movement: TypeAlias = Literal["none", "in", "out", "across", "back"]
 class Framing(Value):
     """`x` and `y` are the point of interest, as shares of the upright picture from its left and its top; the
     view is centred on it as far as the picture reaches. `zoom` is against the largest view there is, `turns`
-    are quarter turns to the right, after `mirror`. `amount` is by which share the view changes over the shot.
+    are quarter turns to the right, after `mirror`. `amount` is by which share the view changes over the whole
+    movement, of which the shot shows the part from `begins` to `ends`: a shot that is split goes on moving as
+    it did.
     """
 
     fit: Fit = "fill"
@@ -32,7 +34,16 @@ class Framing(Value):
     movement: Movement = "none"
     amount: float = Field(0.06, ge=0.01, le=0.5)
     soft: bool = True
+    begins: float = Field(0.0, ge=0, le=1)
+    ends: float = Field(1.0, ge=0, le=1)
     colour: str = Field("#20302c", pattern=r"^#[0-9a-fA-F]{6}$")
+
+    def part(self, first: float, last: float) -> "Framing":
+        """The framing of a part of a shot, from one share of its time to another."""
+        if self.movement == "none":
+            return self
+        reach = self.ends - self.begins
+        return self.changed(begins=self.begins + first * reach, ends=self.begins + last * reach)
 
 
 PLAIN = Framing()
@@ -62,7 +73,8 @@ def view(framing: Framing, picture: tuple[float, float], frame: tuple[float, flo
     ratio = (frame[0] / frame[1]) / (wide / high)
     bound = min if framing.fit == "fill" else max
     width, height = bound(1.0, ratio), bound(1.0, 1 / ratio)
-    passed = share * share * (3 - 2 * share) if framing.soft else share
+    at = framing.begins + share * (framing.ends - framing.begins)
+    passed = at * at * (3 - 2 * at) if framing.soft else at
     x, y = _turned(framing)
     nearer = framing.zoom
     match framing.movement:

@@ -64,6 +64,11 @@ def clip_frames(project: Project, shot: Shot) -> int | None:
     return None if material is None else material // project.rate.frame_ticks
 
 
+def frames_before(project: Project, shot: Shot) -> int:
+    """How many frames more the clip of a shot has before it, at the speed it is shown."""
+    return project.rate.frames_floor(shot.source_in_ticks * 100 // (shot.speed_percent or 100))
+
+
 def repeats_after_ticks(project: Project, shot: Shot) -> int:
     """After how much of its time a shot shows its clip again; 0 where it never does."""
     material = _material_ticks(project, shot)

@@ -50,7 +50,7 @@ from fox_cadence.core.edits.script_page import (
     TypedLine,
 )
 from fox_cadence.core.edits.settings import SetBeats, SetHouse, SetSettings
-from fox_cadence.core.edits.shot_material import SetFraming, SetSource, SetSpeed, SetWindow
+from fox_cadence.core.edits.shot_material import SetFraming, SetSpeed, SetWindow
 from fox_cadence.core.edits.shot_order import DuplicateShot, FreezeFrame, JoinShots, MoveShot, SplitShot
 from fox_cadence.core.edits.shots import (
     AddShot,
@@ -121,7 +121,6 @@ Edit = Annotated[
     | SplitShot
     | JoinShots
     | FreezeFrame
-    | SetSource
     | SetWindow
     | SetSpeed
     | SetFraming
@@ -207,7 +206,6 @@ __all__ = [
     "SetShotLength",
     "SetShotLimits",
     "SetShotSound",
-    "SetSource",
     "SetSpan",
     "SetSpeed",
     "SetSync",

@@ -13,21 +13,6 @@ from fox_cadence.core.shot_limits import clip_frames, source_ticks
 SLOWEST_PERCENT, FASTEST_PERCENT = 25, 400
 
 
-class SetSource(EditValue):
-    """Where in its clip a shot begins; it stays as long as it is."""
-
-    kind: Literal["source"] = "source"
-    shot_id: str
-    source_in_frames: int = Field(ge=0)
-
-    def apply(self, project: Project) -> tuple[Project, str]:
-        place = position(project.shots, self.shot_id)
-        shot = _free_video(project, place)
-        made = shot.changed(source_in_ticks=project.rate.ticks(self.source_in_frames))
-        _check_end(project, made, shot.length_frames)
-        return with_shot(project, made), f"Begin of shot {place + 1} in its clip"
-
-
 class SetWindow(EditValue):
     """Which part of its clip a shot shows: where it begins there (frames of the piece at the clip's own
     speed) and how long it lasts."""
@@ -42,8 +27,9 @@ class SetWindow(EditValue):
         shot = _free_video(project, place)
         begun = shot.changed(source_in_ticks=project.rate.ticks(self.source_in_frames))
         _check_end(project, begun, self.length_frames)
-        made = of_length(project, begun, self.length_frames, place)
-        return with_shot(project, made), f"Part of its clip in shot {place + 1}"
+        if self.length_frames != shot.length_frames:  # else the wanted length stays, as after a fit
+            begun = of_length(project, begun, self.length_frames, place)
+        return with_shot(project, begun), f"Part of its clip in shot {place + 1}"
 
 
 class SetSpeed(EditValue):

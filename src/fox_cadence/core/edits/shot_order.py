@@ -9,7 +9,7 @@ from fox_cadence.core.edits.base import EditError, EditValue, position, with_lin
 from fox_cadence.core.marks import SyncPoint
 from fox_cadence.core.project import Line, Project, Shot
 from fox_cadence.core.script_layout import next_id
-from fox_cadence.core.shot_limits import least_frames, source_ticks
+from fox_cadence.core.shot_limits import clip_frames, least_frames, repeats_after_ticks, source_ticks
 
 
 class MoveShot(EditValue):
@@ -99,7 +99,8 @@ class FreezeFrame(EditValue):
         clip = project.clips.get(shot.clip_hash or "")
         if clip is None or clip.kind != "video" or shot.speed_percent == 0:
             raise EditError("Only a shot with a video that moves has a frame to freeze.")
-        source = shot.source_in_ticks + source_ticks(shot, project.rate.ticks(self.at_frames))
+        source = _source_at(project, place, self.at_frames)
+        moment = _passed(shot, self.at_frames)
         made = _split(project, place, self.at_frames) if self.at_frames else project
         held = Shot(
             id=_new_id(made),
@@ -110,6 +111,7 @@ class FreezeFrame(EditValue):
             wanted_frames=self.frames,
             speed_percent=0,
             sound_gain_db=-60.0,
+            framing=shot.framing.part(moment, moment),
         )
         cut = place + (1 if self.at_frames else 0)
         made = made.changed(shots=(*made.shots[:cut], held, *made.shots[cut:]))
@@ -118,6 +120,20 @@ class FreezeFrame(EditValue):
 
 def _new_id(project: Project) -> str:
     return next_id("s", [shot.id for shot in project.shots])
+
+
+def _source_at(project: Project, place: int, at: int) -> int:
+    """Where its clip is at a frame of a shot. Raises EditError past the end of the clip."""
+    shot = project.shots[place]
+    most = clip_frames(project, shot)
+    if most is not None and at >= most:
+        raise EditError(f"The clip of shot {place + 1} ends at its frame {most}. Choose an earlier frame.")
+    return shot.source_in_ticks + source_ticks(shot, project.rate.ticks(at))
+
+
+def _passed(shot: Shot, at: int) -> float:
+    """How much of a shot has passed at one of its frames, as `core/screen` counts it."""
+    return at / max(1, shot.length_frames - 1)
 
 
 def _left_behind(project: Project, place: int) -> Project:
@@ -188,6 +204,8 @@ def _split(project: Project, place: int, at: int) -> Project:
             f"Shot {place + 1} can be split from frame {fades_in + 1} to "
             f"{shot.length_frames - shot.transition_frames - 1}."
         )
+    if repeats_after_ticks(project, shot):
+        raise EditError(f"Shot {place + 1} shows its clip more than once. Shorten it before you split it.")
     new = _new_id(project)
     first = shot.changed(
         length_frames=at,
@@ -195,10 +213,12 @@ def _split(project: Project, place: int, at: int) -> Project:
         shortest_frames=None,
         longest_frames=None,
         transition_frames=0,
+        framing=shot.framing.part(0, _passed(shot, at - 1)),
     )
     second = shot.changed(
         id=new,
-        source_in_ticks=shot.source_in_ticks + source_ticks(shot, project.rate.ticks(at)),
+        source_in_ticks=_source_at(project, place, at),
+        framing=shot.framing.part(_passed(shot, at), 1),
         length_frames=shot.length_frames - at,
         wanted_frames=max(1, shot.wanted_frames - at),
         shortest_frames=None,
@@ -283,8 +303,26 @@ def _goes_on(project: Project, shot: Shot, following: Shot) -> bool:
     clip = project.clips.get(shot.clip_hash or "")
     if clip is None:
         return shot.colour == following.colour
+    if not _moves_on(shot, following):
+        return False
     end = shot.source_in_ticks + source_ticks(shot, project.rate.ticks(shot.length_frames))
     return clip.kind != "video" or abs(following.source_in_ticks - end) < project.rate.frame_ticks
+
+
+def _moves_on(shot: Shot, following: Shot) -> bool:
+    """Whether the view of one shot goes on in the next, a frame later and as fast."""
+    one, other = shot.framing, following.framing
+    if one.changed(begins=0.0, ends=1.0) != other.changed(begins=0.0, ends=1.0):
+        return False
+    if one.movement == "none":
+        return True
+    frames = shot.length_frames + following.length_frames - 1
+    step = (other.ends - one.begins) / frames
+    near = step / 100
+    return (
+        abs(other.begins - one.ends - step) < near
+        and abs(one.ends - one.begins - step * (shot.length_frames - 1)) < near
+    )
 
 
 def _joined(project: Project, place: int) -> Project:
@@ -295,6 +333,9 @@ def _joined(project: Project, place: int) -> Project:
         length_frames=at + following.length_frames,
         wanted_frames=at + following.wanted_frames,
         transition_frames=following.transition_frames,
+        transition_kind=following.transition_kind,
+        transition_colour=following.transition_colour,
+        framing=shot.framing.changed(ends=following.framing.ends),
         shortest_frames=None,
         longest_frames=None,
     )

@@ -18,7 +18,7 @@ from fox_cadence.core.fit.rows import Rule
 from fox_cadence.core.fit.statement import shown_captions
 from fox_cadence.core.marks import sync_points
 from fox_cadence.core.numbers import counted
-from fox_cadence.core.shot_limits import clip_frames, overlap_frames
+from fox_cadence.core.shot_limits import clip_frames, frames_before, overlap_frames
 from fox_cadence.core.ticks import ticks_to_seconds
 from fox_cadence.core.timeline import Timeline
 
@@ -248,7 +248,7 @@ def shot_use(timeline: Timeline, position: int, shortest_frames: int) -> ShotUse
     return ShotUse(
         tuple(spoken),
         idle,
-        rate.frames_floor(span.shot.source_in_ticks),
+        frames_before(project, span.shot),
         None if available is None else max(0, available - length),
         max(0, min(length - least, rate.frames_floor(free_at_end))),
     )

@@ -43,6 +43,8 @@ def framing_json(framing: Framing) -> FramingJson:
         "movement": framing.movement,
         "amount": framing.amount,
         "soft": framing.soft,
+        "begins": framing.begins,
+        "ends": framing.ends,
         "colour": framing.colour,
     }
 

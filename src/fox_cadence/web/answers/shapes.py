@@ -22,7 +22,8 @@ class HeadingJson(TypedDict):
 
 
 class FramingJson(TypedDict):
-    """`x` and `y` as shares of the upright picture, `turns` to the right, `amount` over the whole shot."""
+    """`x` and `y` as shares of the upright picture, `turns` to the right, `amount` over the whole
+    movement, of which the shot shows the part from `begins` to `ends`."""
 
     fit: str
     x: float
@@ -33,6 +34,8 @@ class FramingJson(TypedDict):
     movement: str
     amount: float
     soft: bool
+    begins: float
+    ends: float
     colour: str
 
 

@@ -20,7 +20,7 @@ export interface HeadingJson {
   text: string;
 }
 
-/** `x` and `y` as shares of the upright picture, `turns` to the right, `amount` over the whole shot. */
+/** `x` and `y` as shares of the upright picture, `turns` to the right, `amount` over the whole movement, of which the shot shows the part from `begins` to `ends`. */
 export interface FramingJson {
   fit: string;
   x: number;
@@ -31,6 +31,8 @@ export interface FramingJson {
   movement: string;
   amount: number;
   soft: boolean;
+  begins: number;
+  ends: number;
   colour: string;
 }
 

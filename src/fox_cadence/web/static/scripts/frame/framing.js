@@ -12,7 +12,8 @@ export function viewOf(framing, picture, frame, share) {
   const ratio = frame[0] / frame[1] / (wide / high);
   const bound = framing.fit === "fill" ? Math.min : Math.max;
   let [width, height] = [bound(1, ratio), bound(1, 1 / ratio)];
-  const passed = framing.soft ? share * share * (3 - 2 * share) : share;
+  const at = framing.begins + share * (framing.ends - framing.begins);
+  const passed = framing.soft ? at * at * (3 - 2 * at) : at;
   let [x, y] = turned(framing);
   let nearer = framing.zoom;
   if (framing.movement === "in") nearer *= 1 + framing.amount * passed;

@@ -175,8 +175,10 @@ export const editing = part({
   /** @param {Event} event */
   shotSource(event) {
     const frames = number(event);
-    if (this.chosenShot && frames !== null)
-      return this.pictureEdit({ kind: "source", shot_id: this.shot, source_in_frames: frames });
+    const shot = this.chosenShot;
+    if (!shot || frames === null) return;
+    const window = { source_in_frames: frames, length_frames: shot.end - shot.start };
+    return this.pictureEdit({ kind: "window", shot_id: shot.id, ...window });
   },
 
   /** @param {Event} event @param {"shortest"|"longest"} which */
