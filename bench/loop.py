@@ -16,17 +16,31 @@ from fox_cadence.actions.measuring import Report, measure_video
 from fox_cadence.actions.script_import import Source
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.core.edits import SetRole
+from fox_cadence.core.edits import Applied, SetFrame, SetFraming, SetRole, SetTransition
+from fox_cadence.core.framing import Framing
 from fox_cadence.core.ticks import FrameRate, ticks_to_seconds
+from fox_cadence.core.transition import TRANSITIONS
 from fox_cadence.demo.marrow_bay import ensure_demo
 from fox_cadence.voices.catalogue import NATURAL
 
 LINES = 60
 WIDTH, HEIGHT = 270, 480
 
+FRAMED: list[Applied] = [
+    SetFrame(width=540, height=540),
+    *(SetTransition(shot_id=f"s{number}", frames=14, how=how) for number, how in enumerate(TRANSITIONS, 2)),
+    SetFraming(shot_id="s3", framing=Framing(zoom=1.2, movement="in")),
+    SetFraming(shot_id="s4", framing=Framing(zoom=1.2, movement="out")),
+    SetFraming(shot_id="s5", framing=Framing(zoom=1.2, movement="across")),
+    SetFraming(shot_id="s6", framing=Framing(fit="blur")),
+    SetFraming(shot_id="s7", framing=Framing(fit="blur", movement="in")),
+    SetFraming(shot_id="s8", framing=Framing(fit="colour")),
+]
+
 
 def rows() -> list[str]:
-    """A table: the sample, the sample in each natural voice, and a piece of 60 lines over 60 stills."""
+    """A table: the sample, in each natural voice, the same framed and joined in all ways, and a piece of 60
+    lines over 60 stills."""
     found = [
         "| piece | lines | rounds | ends off plan, worst | stretch, worst | speech found off plan: worst | "
         "p95 "
@@ -41,6 +55,8 @@ def rows() -> list[str]:
             edits = [SetRole(role_id=role.id, voice_id=voice.id) for role in head.project.roles]
             make_edits(workspace, sample, head, edits)
             found.append(_row(f"the sample by {voice.name}", workspace, sample))
+        make_edits(workspace, sample, workspace.head(sample), FRAMED)
+        found.append(_row("the same, square, framed, with transitions", workspace, sample))
         found.append(_row(f"{LINES} lines", workspace, sixty_lines(workspace, Path(folder))))
     return found
 

@@ -3,9 +3,8 @@
     python -m scripts.measure_voices [LANGUAGE...]
 
 Each voice says its sample, and a natural one two lines more. Kept are median pitch and its spread, letters a
-second while it speaks, loudness, and the levels of twelve bands of its spectrum. Told is what is wrong: a
-peak over full scale, silence that is left at the ends, word times that do not rise. Of natural voices that
-were measured before it is told where they have changed.
+second while it speaks, loudness, and the levels of twelve bands of its spectrum. Told is what is wrong, as by
+`scripts.say_ten_lines`, and of natural voices that were measured before where they have changed.
 """
 
 import json
@@ -27,6 +26,7 @@ from fox_cadence.voices.pitch_track import pitches_hz
 from fox_cadence.voices.speech_shape import Mono
 from fox_cadence.voices.takes import make_take
 from fox_cadence.voices.voice import Voice
+from scripts.say_ten_lines import faults
 
 MORE = {
     "en": ("What it forgets, it keeps in pools.", "Turn a starfish over and it rights itself. Slowly."),
@@ -78,17 +78,7 @@ def _measure(engines: Engines, voice: Voice) -> tuple[dict[str, Any], list[str]]
     for text in (sample_text(voice), *more):
         request = VoicingRequest(text=text, voice_id=voice.id, pace=1.0, pitch_semitones=0)
         take, sound = make_take(engines.of(voice), voice, request)
-        starts = [word.start_sample for word in take.words]
-        if starts != sorted(starts) or len(starts) != len(words_of(text)):
-            wrong.append("word times do not rise")
-        if not np.isfinite(sound).all():
-            wrong.append("no number")
-        if float(np.abs(sound).max()) > 1.0:
-            wrong.append(f"a peak of {float(np.abs(sound).max()):.2f}")
-        heard = np.flatnonzero(np.abs(sound) > 0.003)
-        quiet = max(int(heard[0]), len(sound) - int(heard[-1])) / SAMPLE_RATE_HZ if len(heard) else 9.0
-        if quiet > 0.2:
-            wrong.append(f"{quiet:.2f} s of silence at an end")
+        wrong += faults(take, sound, len(words_of(text)))
         spoken = sound[take.onset_sample : take.end_sample]
         said.append(spoken)
         pitches += pitches_hz(spoken)

@@ -70,7 +70,7 @@ def _say(engines: Engines, voice: Voice) -> Said:
     for number, text in enumerate(LINES[primary(voice.language)], 1):
         request = VoicingRequest(text=text, voice_id=voice.id, pace=1.0, pitch_semitones=0)
         take, sound = make_take(engines.of(voice), voice, request)
-        wrong += [f"line {number}: {fault}" for fault in _faults(take, sound, len(words_of(text)))]
+        wrong += [f"line {number}: {fault}" for fault in faults(take, sound, len(words_of(text)))]
         peak = max(peak, float(np.abs(sound).max()))
         quiet = max(quiet, _quiet_s(sound))
         seconds += (take.end_sample - take.onset_sample) / SAMPLE_RATE_HZ
@@ -78,7 +78,8 @@ def _say(engines: Engines, voice: Voice) -> Said:
     return Said(voice, peak, (min(loud), max(loud)), quiet, seconds, tuple(wrong))
 
 
-def _faults(take: Take, sound: Sound, words: int) -> list[str]:
+def faults(take: Take, sound: Sound, words: int) -> list[str]:
+    """What is wrong with a take of a text of so many words."""
     found: list[str] = []
     if not np.isfinite(sound).all():
         found.append("no number")

@@ -200,7 +200,7 @@ def test_a_video_with_a_dissolve_is_in_sync_and_another_timeline_is_not(
     video = tmp_path / "out" / "foam.mp4"
     report = measure_video(workspace, video, made.project_id)
     assert report.in_sync, report.as_text()
-    assert report.dissolves == 1
+    assert report.transitions == 1
     assert len(report.cuts) == 1
     assert "transitions: 1, not looked for" in report.as_text()
     assert report.as_json()["worst"]["cut_frames"] == 0

@@ -89,11 +89,11 @@ def test_a_shot_is_dragged_to_another_place_and_its_words_come_along(room: Page)
 
 def test_a_shot_is_split_where_one_stands_frozen_slowed_and_joined(room: Page) -> None:
     room.locator('#picture-page [data-shot="s2"] .shot-label').click()
-    room.keyboard.press("s")
+    room.keyboard.press("u")
     notice(room, "The shot begins here")
     for _ in range(10):
         room.keyboard.press("ArrowRight")
-    room.keyboard.press("s")
+    room.keyboard.press("u")
     notice(room, "Shot 2 split at frame 10")
     expect(room.locator("[data-pass=picture]")).to_contain_text("10 shots")
     room.locator("#join-shots").click()

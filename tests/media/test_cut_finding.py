@@ -9,7 +9,7 @@ import pytest
 from fox_cadence.core.ticks import TICKS_PER_SECOND
 from fox_cadence.errors import InputError
 from fox_cadence.media import cut_finding
-from fox_cadence.media.cut_finding import Change, FoundCut, as_json, changes, changes_in, find_cuts, stretches
+from fox_cadence.media.cut_finding import Change, as_json, changes, changes_in, find_cuts
 from fox_cadence.media.isolated import no_progress
 from tests.media import files
 from tests.media.joins import MOTIONS, Made, film, joined, scene, small
@@ -82,9 +82,3 @@ def test_what_has_no_moving_picture_is_refused_in_words(tmp_path: Path) -> None:
         find_cuts(files.still(tmp_path / "rock.png"), no_progress)
     with pytest.raises(InputError, match="no picture"):
         find_cuts(files.tone(tmp_path / "sea.wav"), no_progress)
-
-
-def test_the_shots_between_cuts_cover_the_file() -> None:
-    cuts = [FoundCut(Change("cut", frame, frame, frame, 0.9), frame * 10) for frame in (4, 9)]
-    assert stretches(cuts, 120) == [(0, 40), (40, 90), (90, 120)]
-    assert stretches([], 120) == [(0, 120)]

@@ -1,7 +1,5 @@
 """Pictures laid into the frame: where the numbers say, in one piece, at their colours."""
 
-from pathlib import Path
-
 import av
 import numpy as np
 import pytest
@@ -72,7 +70,7 @@ def test_a_whole_picture_stands_on_its_colour_or_on_a_blurred_copy() -> None:
     assert (blurred[0][140:180] == y[140:180]).all()
 
 
-def test_plain_framing_is_what_it_always_was(tmp_path: Path) -> None:
+def test_plain_framing_is_what_it_always_was() -> None:
     y, u, v = laid(Framing())
     assert (y.shape, u.shape, v.shape) == ((320, 180), (160, 90), (160, 90))
     near = laid(Framing(zoom=1.0001))

@@ -19,8 +19,8 @@ Use: TypeAlias = Literal["shots", "bed", "shelf"]
 
 @dataclass(frozen=True, slots=True)
 class Added:
-    """What was added: how many pictures, whether there is a new bed, and what the editor should know of the
-    files."""
+    """What was added: how many pictures, as shots or to the shelf, whether there is a new bed, and what the
+    editor should know of the files."""
 
     shots: int
     bed: bool
@@ -38,9 +38,9 @@ def add_media(
     after_shot_id: str | None = None,
     use: Use = "shots",
     watcher: Watcher | None = None,
-    place: int | None = None,
+    before_shot_id: str | None = None,
 ) -> Added:
-    """Bring files into a project: pictures become shots after a shot, at a place or at the end, in their
+    """Bring files into a project: pictures become shots after a shot, before one or at the end, in their
     order; a sound the bed.
 
     One undoable step, made on top of whatever was edited meanwhile.
@@ -48,11 +48,10 @@ def add_media(
     Args:
         use: as the `bed` the sound of the first file is wanted, also where it has a picture; the `shelf` has
             clips that no shot shows yet.
-        place: counted from 0 among the shots there are.
 
     Raises:
         InputError: none of the files can be used; names each with its reason.
-        EditError: the shot they were to come after is gone.
+        EditError: the shot they were to come after or before is gone.
     """
     workspace.head(project_id)
     clips, refused = bring_in_all(workspace, list(files), watcher)
@@ -64,11 +63,11 @@ def add_media(
     remarks = [*refused, *clip_remarks(clips)]
     remarks += [Remark(clip.name, "there is one bed; this file was left out") for clip in sounds[1:]]
 
-    # after the same shot or at the same place each: the last one first
-    at_end = after_shot_id is None and place is None
-    placed = [] if use == "shelf" else pictures if at_end else list(reversed(pictures))
+    # after the same shot each: the last one first
+    placed = [] if use == "shelf" else pictures if after_shot_id is None else list(reversed(pictures))
     edits: list[Applied] = [
-        AddShot(after_shot_id=after_shot_id, place=place, clip_hash=clip.hash) for clip in placed
+        AddShot(after_shot_id=after_shot_id, before_shot_id=before_shot_id, clip_hash=clip.hash)
+        for clip in placed
     ]
     edits += [SetBed(clip_hash=clip.hash) for clip in sounds[:1]]
 

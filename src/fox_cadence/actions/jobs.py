@@ -98,10 +98,10 @@ def _record(workspace: Workspace, project_id: str, request: Request, watcher: Wa
 
 
 def _add_media(workspace: Workspace, project_id: str, request: Request, watcher: Watcher) -> Result:
-    """`files`, what they are for (`use`), and for shots the one they come `after`, or their `place`, or None
-    for the end."""
+    """`files`, what they are for (`use`), and for shots the one they come `after` or `before`; None for
+    both is the end."""
     return add_media(
-        workspace, project_id, _files(request), request["after"], request["use"], watcher, request["place"]
+        workspace, project_id, _files(request), request["after"], request["use"], watcher, request["before"]
     ).as_json()
 
 

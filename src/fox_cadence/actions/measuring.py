@@ -51,7 +51,7 @@ class Report:
     planned_frames: int
     frames: int
     cuts: tuple[Difference, ...]
-    dissolves: int
+    transitions: int
     hidden_edges: int
     outside: tuple[str, ...]
     cuts_inside: tuple[int, ...]
@@ -84,7 +84,7 @@ class Report:
             "frames": self.frames,
             "planned_frames": self.planned_frames,
             "cuts": rows(self.cuts),
-            "dissolves": self.dissolves,
+            "transitions": self.transitions,
             "hidden_edges": self.hidden_edges,
             "outside": list(self.outside),
             "cuts_inside": list(self.cuts_inside),
@@ -109,8 +109,8 @@ class Report:
             )
             lines += [f"  {item.what}: {'not found' if item.off is None else f'{item.off:+.1f} {item.unit}'}"
                       for item in items if item.off is None or item.off]  # fmt: skip
-        if self.dissolves:
-            lines.append(f"transitions: {self.dissolves}, not looked for")
+        if self.transitions:
+            lines.append(f"transitions: {self.transitions}, not looked for")
         if self.hidden_edges:
             lines.append(f"edges of captions within a transition: {self.hidden_edges}, not looked for")
         lines += [f"not looked for: {text}" for text in self.outside]
@@ -261,7 +261,7 @@ def compare(timeline: Timeline, found: Findings, footage: tuple[int, ...] = ()) 
         planned_frames=timeline.total_frames,
         frames=found.frames,
         cuts=cuts,
-        dissolves=len(joints) - len(hard),
+        transitions=len(joints) - len(hard),
         hidden_edges=hidden,
         outside=tuple(each.text for each in outside_of(timeline)),
         cuts_inside=tuple(cut for cut in others if cut in own),

@@ -9,7 +9,6 @@ through pictures of one colour. How much of each is found: docs/benchmarks.md.
 
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
-from itertools import pairwise
 from pathlib import Path
 from typing import Literal, TypeAlias
 
@@ -296,12 +295,6 @@ def _blends(look: _Look, before: int, after: int) -> float:
 def _certainty(margin: float) -> float:
     """0.5 where something is just enough, towards 1 where it is many times that."""
     return round(1 - 0.5 / max(1.0, float(margin)), 3)
-
-
-def stretches(cuts: list[FoundCut], end_ticks: int) -> list[tuple[int, int]]:
-    """The shots between cuts, as [start, end) in ticks of the file; `end_ticks` is how long it is."""
-    places = [0, *(cut.ticks for cut in cuts if 0 < cut.ticks < end_ticks), end_ticks]
-    return [(start, end) for start, end in pairwise(places) if end > start]
 
 
 def as_json(cuts: list[FoundCut]) -> list[dict[str, object]]:

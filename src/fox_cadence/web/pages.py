@@ -117,7 +117,7 @@ KEYS = (
     ("W", "Hear the chosen words"),
     ("Y", "Hear the chosen line said by the voice that has the focus in Cast"),
     ("N", "Words: direct the line"),
-    ("S", "Picture: split the shot at the frame that is shown"),
+    ("U", "Picture: split the shot at the frame that is shown"),
     ("F", "Fit everything"),
     ("B", "Flip between now and the proposal, also while it plays"),
     ("A", "Accept the proposal"),

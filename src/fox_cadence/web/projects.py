@@ -178,10 +178,10 @@ def add(
     files: Annotated[list[UploadFile], File()],
     after: Annotated[str, Form()] = "",
     use: Annotated[Use, Form()] = "shots",
-    place: Annotated[int | None, Form(ge=0)] = None,
+    before: Annotated[str, Form()] = "",
 ) -> Response:
-    """A job that adds files: pictures as shots after the shot `after`, at a place or at the end, or only to
-    the shelf; a sound as the bed."""
+    """A job that adds files: pictures as shots after or before one, at the end, or only to the shelf; a sound
+    as the bed."""
     workspace.head(project_id)
     media: list[MediaFile] = []
     with arriving(workspace.scratch) as folder:
@@ -191,7 +191,7 @@ def add(
             total += keep_upload(file, path, LARGEST_UPLOAD_BYTES - total, "the files together are")
             media.append(MediaFile(path, name_of(file, "file")))
 
-    asked = {"files": files_request(media), "after": after or None, "use": use, "place": place}
+    asked = {"files": files_request(media), "after": after or None, "use": use, "before": before or None}
     return Json(job_json(start(workspace, project_id, "media", asked, folder)))
 
 

@@ -229,7 +229,7 @@ class SetShotSound(EditValue):
 
 
 class AddShot(EditValue):
-    """A shot after another one, at a `place` counted from 0, or at the end.
+    """A shot after another one, before one, or at the end.
 
     It shows a clip of the project at its whole length, or a plain colour. Stills and colours last `seconds`.
     Words stay with the shots they are on.
@@ -237,7 +237,7 @@ class AddShot(EditValue):
 
     kind: Literal["add_shot"] = "add_shot"
     after_shot_id: str | None = None
-    place: int | None = Field(None, ge=0)
+    before_shot_id: str | None = None
     clip_hash: str | None = None
     colour: str = Field("#20302c", pattern=r"^#[0-9a-fA-F]{6}$")
     name: str = Field("", max_length=200)
@@ -257,8 +257,8 @@ class AddShot(EditValue):
             length_frames=frames,
             wanted_frames=frames,
         )
-        if self.place is not None:
-            place = min(self.place, len(project.shots))
+        if self.before_shot_id is not None:
+            place = position(project.shots, self.before_shot_id)
         elif self.after_shot_id is not None:
             place = position(project.shots, self.after_shot_id) + 1
         else:

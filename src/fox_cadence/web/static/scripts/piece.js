@@ -35,8 +35,8 @@ import { newer, placed, proposed, Told } from "./timeline.js";
 /** @typedef {import("./types.d.ts").Timeline} Timeline */
 /** @typedef {import("./types.d.ts").Proposal} Proposal */
 
-/** How long a note is shown. */
 const LENGTHS_ASKED_MS = 600;
+/** How long a note is shown. */
 const NOTE_MS = 10_000;
 
 /** What stands in for a timeline until the first one has come. @type {any} */

@@ -51,7 +51,7 @@ export const keys = part({
       y: () => this.hearOwnLine(),
       w: () => this.hearPicked(false),
       n: () => this.toWordsDesk("direct"),
-      s: () => this.pass === "picture" && this.splitShot(),
+      u: () => this.pass === "picture" && this.splitShot(),
       f: () => this.fit(),
       a: () => this.accept(),
       d: () => this.drop(),

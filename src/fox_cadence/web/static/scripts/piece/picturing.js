@@ -126,14 +126,25 @@ export const picturing = part({
         : "";
   },
 
-  /** Lay a clip of the project between shots. @param {string} hash @param {number} place counted from 0 */
-  placeClip(hash, place) {
-    return this.pictureEdit({ kind: "add_shot", clip_hash: hash, place });
+  /** A gap between shots by the shot beside it, which stays the same while files are on their way. @param {number} gap counted from 0, before the first shot */
+  whereOf(gap) {
+    const [before, after] = [this.t.shots[gap], this.t.shots[gap - 1]];
+    return after ? { after_shot_id: after.id } : before ? { before_shot_id: before.id } : {};
   },
 
-  /** Bring in files: between shots, or with null only to the shelf. @param {File[]} files @param {number|null} place counted from 0 */
-  bringIn(files, place) {
-    return this.addMedia(files, place === null ? "shelf" : "shots", place);
+  /** Lay a clip of the project between shots. @param {string} hash @param {number} gap */
+  placeClip(hash, gap) {
+    return this.pictureEdit({ kind: "add_shot", clip_hash: hash, ...this.whereOf(gap) });
+  },
+
+  /** @param {string} colour @param {number} gap */
+  placeColour(colour, gap) {
+    return this.pictureEdit({ kind: "add_shot", colour, ...this.whereOf(gap) });
+  },
+
+  /** Bring in files: between shots, or with null only to the shelf. @param {File[]} files @param {number|null} gap */
+  bringIn(files, gap) {
+    return gap === null ? this.addMedia(files, "shelf") : this.addMedia(files, "shots", this.whereOf(gap));
   },
 
   /** How the chosen shot becomes the next. @param {{frames?: number, how?: string, colour?: string}} change */

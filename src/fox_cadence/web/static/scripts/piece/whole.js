@@ -77,13 +77,14 @@ export const whole = part({
     return this.addMedia(files, "bed");
   },
 
-  /** @param {File[]} files @param {"shots"|"bed"|"shelf"} use @param {number|null} [place] of the first shot, counted from 0; null for the end */
-  async addMedia(files, use, place = null) {
+  /** @param {File[]} files @param {"shots"|"bed"|"shelf"} use @param {{after_shot_id?: string, before_shot_id?: string}} [where] none for the end */
+  async addMedia(files, use, where = {}) {
     if (!files.length || this.occupied()) return;
     const form = new FormData();
     for (const file of files) form.append("files", file, file.name);
     form.append("use", use);
-    if (place !== null) form.append("place", String(place));
+    form.append("after", where.after_shot_id ?? "");
+    form.append("before", where.before_shot_id ?? "");
     try {
       this.job = begun("Sending the files");
       const job = await follow(await postForm(`/api/projects/${this.project}/media`, form), (now) => {

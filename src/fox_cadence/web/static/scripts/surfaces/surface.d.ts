@@ -33,6 +33,7 @@ export type Tells = Pick<
   | "typeParagraphs"
   | "pictureEdit"
   | "placeClip"
+  | "placeColour"
   | "bringIn"
   | "step"
   | "attempt"

@@ -6,7 +6,7 @@ import { html, nothing, svg } from "../../lit.js";
 /** @typedef {{what: string, number: number, unit: string, planned: number, found: number|null, off: number|null}} Difference */
 /**
  * @typedef {{name: string, revision: number, in_sync: boolean, frames: number, planned_frames: number, cuts: Difference[],
- *   captions: Difference[], speech: Difference[], dissolves: number, outside: string[], unplanned_cuts: number[],
+ *   captions: Difference[], speech: Difference[], transitions: number, hidden_edges: number, outside: string[], unplanned_cuts: number[],
  *   cuts_inside: number[], worst: {cut_frames: number|null, caption_frames: number|null, speech_ms: number|null},
  *   lufs: number|null, peak_db: number|null}} Proof
  */
@@ -126,8 +126,10 @@ function deviations(proof) {
     said.push(`cuts nobody planned, at frames ${proof.unplanned_cuts.join(", ")}`);
   if (proof.cuts_inside.length)
     said.push(`cuts of the footage itself, inside shots, at frames ${proof.cuts_inside.join(", ")}`);
-  if (proof.dissolves)
-    said.push(`transitions, which have no frame of their own and are not looked for: ${proof.dissolves}`);
+  if (proof.transitions)
+    said.push(`transitions, which have no frame of their own and are not looked for: ${proof.transitions}`);
+  if (proof.hidden_edges)
+    said.push(`edges of captions within a transition, not looked for: ${proof.hidden_edges}`);
   said.push(...proof.outside.map((text) => `not looked for: ${text}`));
   return said.length
     ? html`<ul class="why">

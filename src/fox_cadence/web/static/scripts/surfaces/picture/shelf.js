@@ -74,7 +74,7 @@ export class Shelf {
             <button
               class="btn btn-small"
               id="add-plain"
-              @click=${() => this.tells.pictureEdit({ kind: "add_shot", colour: this.colour, place: to })}
+              @click=${() => this.tells.placeColour(this.colour, to)}
             >
               Lay the colour
             </button>
@@ -115,8 +115,8 @@ export class Shelf {
     );
   }
 
-  /** A button that brings in files. @param {string} id @param {string} text @param {number|null} place */
-  #files(id, text, place) {
+  /** A button that brings in files. @param {string} id @param {string} text @param {number|null} gap */
+  #files(id, text, gap) {
     return html`<label class="btn btn-small"
       >${text}<input
         class="sr-only"
@@ -128,7 +128,7 @@ export class Shelf {
           const field = /** @type {HTMLInputElement} */ (event.target);
           const files = [...(field.files ?? [])];
           field.value = "";
-          this.tells.bringIn(files, place);
+          this.tells.bringIn(files, gap);
         }}
     /></label>`;
   }

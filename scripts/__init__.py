@@ -1,0 +1,1 @@
+"""What makers of the application run: measurements, pictures, tables."""
