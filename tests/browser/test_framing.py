@@ -183,3 +183,24 @@ def test_a_transition_looks_the_same_in_both(page: Page, kind: TransitionKind) -
         assert off.mean() < 3
     print(f"{kind}: worst block of 40 {worst:.2f}")
     assert worst < 9
+
+
+def test_the_proof_sheet_shows_a_picture_as_it_is_framed(page: Page) -> None:
+    page.keyboard.press("1")
+    page.locator('#picture-page [data-shot="s3"] .shot-label').click()
+    page.locator("#desk [data-fit=colour]").click()
+    expect(page.locator('#picture-page [data-shot="s3"].material')).to_contain_text("whole, on a colour")
+    page.locator("#turn-picture").click()
+    expect(page.locator("#notice")).to_contain_text("Framing of shot 3")
+    page.keyboard.press("5")
+    card = page.locator('.proof-card[data-caption="c3"] canvas')
+    card.scroll_into_view_if_needed()
+    ground = """(canvas) => [...canvas.getContext("2d").getImageData(4, 4, 1, 1).data].slice(0, 3).join()"""
+    for _ in range(40):
+        if card.evaluate(ground) == "32,48,44":  # a lying picture leaves the top of the frame to its colour
+            break
+        page.wait_for_timeout(250)
+    assert card.evaluate(ground) == "32,48,44"
+    middle = """(canvas) => [...canvas.getContext("2d").getImageData(
+        canvas.width / 2, canvas.height / 2, 1, 1).data].slice(0, 3).join()"""
+    assert card.evaluate(middle) != "32,48,44"

@@ -17,15 +17,13 @@ export const framing = part({
   },
 
   /** @param {object} change */
-  setFraming(change) {
+  async setFraming(change) {
     const shot = this.chosenShot;
     this.framingTried = null;
     if (!shot) return;
-    return this.pictureEdit({
-      kind: "framing",
-      shot_id: shot.id,
-      framing: { ...shot.framing, ...change },
-    });
+    const framing = { ...shot.framing, ...change };
+    const made = await this.pictureEdit({ kind: "framing", shot_id: shot.id, framing });
+    if (!made) page.stage.tryFraming("", null); // it was refused, and looks as it did
   },
 
   frameAllLikeThis() {

@@ -7,8 +7,15 @@ const [WIDE, HIGH, EDGE] = [400, 84, 6];
 /** A break of more than this many seconds without pitch lifts the pen. */
 const BREAK_S = 0.07;
 
-/** @type {Record<string, string>} */
+/** The numbers of a delivery that are seen in a melody. @type {Record<string, string>} */
 const SLID = { pace: "pace ×", pitch_semitones: "semitones", pitch_range: "melody ×" };
+
+/** What a slide stands at, which the number beside it shows too. @param {Event} event */
+function slid(event) {
+  const slide = /** @type {HTMLInputElement} */ (event.target);
+  /** @type {HTMLInputElement} */ (slide.nextElementSibling).value = slide.value;
+  return Number(slide.value);
+}
 
 /** @typedef {Array<[number, number]>} Points */
 
@@ -74,20 +81,18 @@ export const melody = part({
 
   /** As the line would be with a number that is being slid. @param {Event} event @param {string} field */
   slideLine(event, field) {
-    const slide = /** @type {HTMLInputElement} */ (event.target);
-    const typed = /** @type {HTMLInputElement} */ (slide.nextElementSibling);
-    typed.value = slide.value;
-    if (this.lineDelivery && field !== "gain_db")
+    const value = slid(event);
+    if (this.lineDelivery && SLID[field])
       return this.askTune(
-        { ...this.deliveryOf(this.lineDelivery), [field]: Number(slide.value) },
-        `${SLID[field]} ${slide.value}`,
+        { ...this.deliveryOf(this.lineDelivery), [field]: value },
+        `${SLID[field]} ${value}`,
       );
   },
 
   /** The same for a role, seen on the chosen line if that is said like all of the role. @param {Event} event @param {string} id @param {string} field */
   slideRole(event, id, field) {
-    const seen = this.chosenLine?.role === id && !this.chosenLine.own_delivery;
-    return this.slideLine(event, seen ? field : "gain_db");
+    if (this.chosenLine?.role === id && !this.chosenLine.own_delivery) return this.slideLine(event, field);
+    slid(event);
   },
 
   /** Both curves as the data of SVG paths, on one scale. @returns {{measured: string, wouldBe: string, low: string, high: string}} */

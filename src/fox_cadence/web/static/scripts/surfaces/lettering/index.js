@@ -2,6 +2,7 @@
 
 import { counted, seconds, ticks } from "../../format.js";
 import { Drawings } from "../../frame/drawings.js";
+import { drawFramed } from "../../frame/framing.js";
 import { classMap, guard, html, nothing, render, repeat } from "../../lit.js";
 import { drawCaption, element } from "../../svg.js";
 import { clipSeconds } from "../../timeline.js";
@@ -10,6 +11,9 @@ import { clipSeconds } from "../../timeline.js";
 /** @typedef {import("../surface.d.ts").Tells} Tells */
 /** @typedef {import("../../types.d.ts").Caption} Caption */
 /** @typedef {import("../../types.d.ts").Timeline} Timeline */
+
+/** How wide a picture on a card is drawn. */
+const PICTURE_PX = 240;
 
 /** @type {import("../surface.d.ts").Make} */
 export const makeProofSheet = (holder, tells) => new ProofSheet(holder, tells);
@@ -93,7 +97,7 @@ class ProofSheet {
   /** @param {Timeline} t @param {Caption} caption @param {number} number @param {boolean} chosen */
   #card(t, caption, number, chosen) {
     const second = t.rate.denominator / t.rate.numerator;
-    const shot = t.shots.findLast((each) => each.start <= middle(caption).frame) ?? t.shots[0];
+    const shot = shotAt(t, caption);
     const inputs = [
       caption,
       number,
@@ -105,6 +109,7 @@ class ProofSheet {
       shot?.source_in_s,
       shot?.speed_percent,
       shot?.colour,
+      shot?.framing,
     ];
     return guard(inputs, () => {
       const wrong = faults(caption);
@@ -119,11 +124,11 @@ class ProofSheet {
           aria-pressed=${String(chosen)}
         >
           <span class="proof-frame" data-shape="${t.width} / ${t.height}" data-colour=${shot?.colour ?? ""}>
-            ${
-              shot?.clip
-                ? html`<img alt="" loading="lazy" src="/media/clips/${shot.clip}/at/${ticks(at)}.jpg" />`
-                : nothing
-            }<svg aria-hidden="true"></svg>
+            <canvas
+              aria-hidden="true"
+              data-picture=${shot?.clip ? `/media/clips/${shot.clip}/at/${ticks(at)}.jpg` : ""}
+            ></canvas
+            ><svg aria-hidden="true"></svg>
           </span>
         </button>
         <p>
@@ -151,11 +156,32 @@ class ProofSheet {
       if (!frame || !overlay) continue;
       frame.style.aspectRatio = frame.dataset.shape ?? "";
       frame.style.backgroundColor = frame.dataset.colour ?? "";
+      this.#picture(t, caption, frame);
       const drawing = this.drawings.get(t, caption);
       if (drawing) drawCaption(overlay, drawing, middle(caption).word);
       else overlay.replaceChildren();
     }
     this.drawings.fetch(t, near);
+  }
+
+  /** The picture behind a caption, framed as it is in the piece. @param {Timeline} t @param {Caption} caption @param {HTMLElement} frame */
+  async #picture(t, caption, frame) {
+    const canvas = frame.querySelector("canvas");
+    const shot = shotAt(t, caption);
+    const source = canvas?.dataset.picture ?? "";
+    const asked = `${source} ${JSON.stringify(shot?.framing)} ${t.width} ${t.height}`;
+    if (!canvas || !shot || canvas.dataset.drawn === asked) return;
+    canvas.dataset.drawn = asked;
+    canvas.width = PICTURE_PX;
+    canvas.height = Math.round((PICTURE_PX * t.height) / t.width);
+    const context = canvas.getContext("2d");
+    if (!source || !context) return;
+    const image = new Image();
+    image.src = source;
+    await image.decode().catch(() => {});
+    if (canvas.dataset.drawn !== asked || !image.naturalWidth) return;
+    const share = (middle(caption).frame - shot.start) / Math.max(1, shot.end - shot.start - 1);
+    drawFramed(context, image, [image.naturalWidth, image.naturalHeight], shot.framing, share);
   }
 
   /** @param {IntersectionObserverEntry[]} entries */
@@ -180,6 +206,9 @@ class ProofSheet {
     card?.scrollIntoView({ block: "nearest" });
   }
 }
+
+/** The shot a caption is seen over. @param {Timeline} t @param {Caption} caption @returns {import("../../types.d.ts").Shot|undefined} */
+const shotAt = (t, caption) => t.shots.findLast((each) => each.start <= middle(caption).frame) ?? t.shots[0];
 
 /** What is wrong with a caption, in words. @param {Caption} caption @returns {string[]} */
 function faults(caption) {
