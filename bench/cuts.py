@@ -14,7 +14,7 @@ from tests.media.joins import Made, film, joined, small
 SET_BY = range(100, 112)
 """Seeds of the joins that the limits were set by."""
 
-HELD_OUT = range(200, 224)
+HELD_OUT = range(400, 424)
 _CHANGES = 8
 _RATE = 30
 

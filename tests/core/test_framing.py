@@ -1,5 +1,7 @@
 """Which part of a picture is seen: never past its edges where it fills the frame, and moving one way only."""
 
+from itertools import pairwise
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -20,7 +22,10 @@ FRAMINGS = st.builds(
     zoom=st.floats(1, 4),
     turns=st.integers(0, 3),
     mirror=st.booleans(),
-    movement=st.sampled_from(["none", "in", "out", "across", "back"]),
+    movement=st.sampled_from(["none", "in", "out", "across", "back", "to"]),
+    to_x=SHARES,
+    to_y=SHARES,
+    to_zoom=st.floats(1, 4),
     amount=st.floats(0.01, 0.5),
     soft=st.booleans(),
 )
@@ -70,6 +75,10 @@ def test_a_movement_goes_one_way(
             assert lefts == sorted(lefts)
         case "back":
             assert lefts == sorted(lefts, reverse=True)
+        case "to":
+            for sides in (lefts, [each.top for each in seen], widths):
+                steps = [later - before for before, later in pairwise(sides)]
+                assert min(steps) >= -ABOUT or max(steps) <= ABOUT
         case _:
             assert len(set(seen)) == 1
 

@@ -19,16 +19,17 @@ Use: TypeAlias = Literal["shots", "bed", "shelf"]
 
 @dataclass(frozen=True, slots=True)
 class Added:
-    """What was added: how many pictures, as shots or to the shelf, whether there is a new bed, and what the
-    editor should know of the files."""
+    """What was added: how many pictures, as shots or to the shelf, whether there is a new bed, the hashes of
+    looks, and what the editor should know of the files."""
 
     shots: int
     bed: bool
+    looks: tuple[str, ...]
     remarks: tuple[Remark, ...]
 
     def as_json(self) -> dict[str, Any]:
         remarks = [{"place": remark.place, "message": remark.message} for remark in self.remarks]
-        return {"shots": self.shots, "bed": self.bed, "remarks": remarks}
+        return {"shots": self.shots, "bed": self.bed, "looks": self.looks, "remarks": remarks}
 
 
 def add_media(
@@ -56,8 +57,9 @@ def add_media(
     workspace.head(project_id)
     clips, refused = bring_in_all(workspace, list(files), watcher)
     sounds = [clip for clip in clips if clip.has_sound and (use == "bed" or clip.kind == "sound")]
-    pictures = [] if use == "bed" else [clip for clip in clips if clip.kind != "sound"]
-    if not pictures and not sounds:
+    pictures = [] if use == "bed" else [clip for clip in clips if clip.has_picture]
+    looks = [] if use == "bed" else [clip for clip in clips if clip.kind == "look"]
+    if not pictures and not sounds and not looks:
         why = "; ".join(f"{remark.place}: {remark.message}" for remark in refused)
         raise InputError(f"none of the files could be used: {why or 'they have no sound'}")
     remarks = [*refused, *clip_remarks(clips)]
@@ -72,14 +74,16 @@ def add_media(
     edits += [SetBed(clip_hash=clip.hash) for clip in sounds[:1]]
 
     def added(now: Project) -> tuple[Project, str]:
-        known = now.clips | {clip.hash: clip for clip in (*pictures, *sounds[:1])}
-        return apply_all(now.changed(clips=known), edits)[0], _label(pictures, sounds, use)
+        known = now.clips | {clip.hash: clip for clip in (*pictures, *sounds[:1], *looks)}
+        return apply_all(now.changed(clips=known), edits)[0], _label(pictures, sounds, looks, use)
 
     workspace.commit_on_top(project_id, added)
-    return Added(len(pictures), bool(sounds), tuple(remarks))
+    return Added(len(pictures), bool(sounds), tuple(clip.hash for clip in looks), tuple(remarks))
 
 
-def _label(pictures: Sequence[Clip], sounds: Sequence[Clip], use: Use) -> str:
+def _label(pictures: Sequence[Clip], sounds: Sequence[Clip], looks: Sequence[Clip], use: Use) -> str:
     what = counted(len(pictures), "clip" if use == "shelf" else "shot")
     shots = f"{what} {'on the shelf' if use == 'shelf' else 'added'}" if pictures else ""
-    return ", ".join(part for part in (shots, f"bed {sounds[0].name}" if sounds else "") if part)
+    bed = f"bed {sounds[0].name}" if sounds else ""
+    brought = f"look {looks[0].name}" if looks else ""
+    return ", ".join(part for part in (shots, bed, brought) if part)

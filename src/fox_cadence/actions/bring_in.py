@@ -156,7 +156,7 @@ def new_project(
         remarks += offers_of(read).remarks(words.choices)
     clips, refused = bring_in_all(workspace, pictures, watcher)
     remarks += refused
-    shown = [clip for clip in clips if clip.kind != "sound"]
+    shown = [clip for clip in clips if clip.has_picture]
     sounds = [clip for clip in clips if clip.kind == "sound"]
     music = sounds[0] if sounds else None
     remarks += clip_remarks(clips)
@@ -207,7 +207,7 @@ def new_project(
 
 def _pictures_meant(files: list[MediaFile], clips: list[Clip]) -> bool:
     """Whether some file was given for the picture: one that could not be used, or that is more than sound."""
-    return len(clips) < len(files) or any(clip.kind != "sound" for clip in clips)
+    return len(clips) < len(files) or any(clip.has_picture for clip in clips)
 
 
 def undrawn_remarks(project: Project) -> list[Remark]:

@@ -243,11 +243,14 @@ class _Export:
         self._write(f"{self._stem}-narration.wav", wav_bytes(mixed.narration_alone()), heard=True)
 
     def _video(self) -> None:
-        files = {each: self._workspace.library.original(each) for each in self._clips()}
+        library = self._workspace.library
+        files = {each: library.original(each) for each in self._clips() | self._looks()}
         self._render(self._timeline, files, f"{self._stem}.mp4", look=False)
 
     def _look(self) -> None:
-        files = {each: self._workspace.library.clip_file(each, PROXY) for each in self._clips()}
+        library = self._workspace.library
+        files = {each: library.clip_file(each, PROXY) for each in self._clips()}
+        files |= {each: library.original(each) for each in self._looks()}
         self._render(_small(self._timeline), files, f"{self._stem}-look.mp4", look=True)
 
     def _notes(self, notes: Sequence[str]) -> None:
@@ -266,6 +269,9 @@ class _Export:
 
     def _clips(self) -> set[str]:
         return {span.shot.clip_hash for span in self._timeline.shots if span.shot.clip_hash}
+
+    def _looks(self) -> set[str]:
+        return {each for span in self._timeline.shots if (each := span.shot.adjustment.look_hash)}
 
     def _render(self, timeline: Timeline, files: dict[str, Path], name: str, look: bool) -> None:
         # it paints with a library that every start would wait for

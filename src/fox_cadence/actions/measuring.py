@@ -185,11 +185,7 @@ def _cuts_of_the_footage(
     if not inside:
         return ()
     shown = replace(screen(timeline), captions=())
-    files = {
-        hash_: workspace.library.original(hash_)
-        for n in inside
-        if (hash_ := timeline.shots[n].shot.clip_hash)
-    }
+    files = {each: workspace.library.original(each) for n in inside for each in timeline.shots[n].shot.media}
     own: tuple[int, ...] = run_isolated(
         cuts_inside,
         shown,

@@ -13,8 +13,8 @@ from fox_cadence.core.value import Value
 Fit: TypeAlias = Literal["fill", "blur", "colour"]
 """The picture fills the frame, or is seen whole on a blurred copy of itself or on a colour."""
 
-Movement: TypeAlias = Literal["none", "in", "out", "across", "back"]
-"""The view stands, comes nearer, goes away, or passes to the right or to the left."""
+Movement: TypeAlias = Literal["none", "in", "out", "across", "back", "to"]
+"""The view stands, comes nearer, goes away, passes to the right or to the left, or goes to another view."""
 
 
 class Framing(Value):
@@ -22,7 +22,7 @@ class Framing(Value):
     view is centred on it as far as the picture reaches. `zoom` is against the largest view there is, `turns`
     are quarter turns to the right, after `mirror`. `amount` is by which share the view changes over the whole
     movement, of which the shot shows the part from `begins` to `ends`: a shot that is split goes on moving as
-    it did.
+    it did. `to_x`, `to_y` and `to_zoom` are where a movement to another view ends.
     """
 
     fit: Fit = "fill"
@@ -33,6 +33,9 @@ class Framing(Value):
     mirror: bool = False
     movement: Movement = "none"
     amount: float = Field(0.06, ge=0.01, le=0.5)
+    to_x: float = Field(0.5, ge=0, le=1)
+    to_y: float = Field(0.5, ge=0, le=1)
+    to_zoom: float = Field(1.0, ge=1, le=4)
     soft: bool = True
     begins: float = Field(0.0, ge=0, le=1)
     ends: float = Field(1.0, ge=0, le=1)
@@ -60,6 +63,15 @@ class View:
     width: float
     height: float
 
+    def towards(self, other: "View", share: float) -> "View":
+        """On the straight way to another view; within the picture where both are."""
+        return View(
+            self.left + (other.left - self.left) * share,
+            self.top + (other.top - self.top) * share,
+            self.width + (other.width - self.width) * share,
+            self.height + (other.height - self.height) * share,
+        )
+
 
 def view(framing: Framing, picture: tuple[float, float], frame: tuple[float, float], share: float) -> View:
     """The view at a moment.
@@ -75,7 +87,11 @@ def view(framing: Framing, picture: tuple[float, float], frame: tuple[float, flo
     width, height = bound(1.0, ratio), bound(1.0, 1 / ratio)
     at = framing.begins + share * (framing.ends - framing.begins)
     passed = at * at * (3 - 2 * at) if framing.soft else at
-    x, y = _turned(framing)
+    x, y = _turned(framing, framing.x, framing.y)
+    if framing.movement == "to":
+        end = _turned(framing, framing.to_x, framing.to_y)
+        first = _around((x, y), width / framing.zoom, height / framing.zoom)
+        return first.towards(_around(end, width / framing.to_zoom, height / framing.to_zoom), passed)
     nearer = framing.zoom
     match framing.movement:
         case "in":
@@ -86,13 +102,16 @@ def view(framing: Framing, picture: tuple[float, float], frame: tuple[float, flo
             nearer *= 1 + framing.amount  # the picture needs room to pass in
             way = 1 if framing.movement == "across" else -1
             x += way * framing.amount * (passed - 0.5) * width / nearer
-    width, height = width / nearer, height / nearer
-    return View(_placed(x, width), _placed(y, height), width, height)
+    return _around((x, y), width / nearer, height / nearer)
 
 
-def _turned(framing: Framing) -> tuple[float, float]:
-    """The point of interest in the picture as it is turned."""
-    x, y = (1 - framing.x if framing.mirror else framing.x), framing.y
+def _around(centre: tuple[float, float], width: float, height: float) -> View:
+    return View(_placed(centre[0], width), _placed(centre[1], height), width, height)
+
+
+def _turned(framing: Framing, x: float, y: float) -> tuple[float, float]:
+    """A point of the picture as it is turned."""
+    x = 1 - x if framing.mirror else x
     for _ in range(framing.turns):
         x, y = 1 - y, x
     return x, y

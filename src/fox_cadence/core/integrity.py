@@ -41,7 +41,7 @@ def integrity_errors(project: Project) -> Iterator[str]:
             yield f"line {line.id!r} has no words"
         taken.update(line.caption_ids)
     yield from (f"caption {each!r} belongs to two lines" for each, count in taken.items() if count > 1)
-    shown = [shot.clip_hash for shot in project.shots if shot.clip_hash]
+    shown = [each for shot in project.shots for each in shot.media]
     shown += [project.bed.clip_hash] if project.bed else []
     yield from _unknown("the picture or the bed needs", "clip", shown, project.clips)
     for key, clip in project.clips.items():

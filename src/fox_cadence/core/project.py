@@ -9,6 +9,7 @@ from typing import Literal, TypeVar
 
 from pydantic import Field
 
+from fox_cadence.core.adjustment import AS_SHOT, Adjustment
 from fox_cadence.core.delivery import Delivery, SavedDelivery
 from fox_cadence.core.framing import PLAIN, Framing
 from fox_cadence.core.lexicon import Lexicon, LexiconEntry
@@ -50,7 +51,8 @@ class HouseLimits(Value):
 
 
 class Clip(Value):
-    """A media file, known by the hash of its bytes (hexadecimal SHA-256). `length_ticks` is 0 for a still.
+    """A media file, known by the hash of its bytes (hexadecimal SHA-256). `length_ticks` is 0 for a still. A
+    look is a table of colours for adjustments.
 
     `remarks` say what had to be done to it, or what of it is missing. `meter` is the version of the loudness
     meter (media/audio.py) that measured it.
@@ -58,7 +60,7 @@ class Clip(Value):
 
     hash: str
     name: str
-    kind: Literal["video", "still", "sound"]
+    kind: Literal["video", "still", "sound", "look"]
     width: int = 0
     height: int = 0
     length_ticks: int = 0
@@ -66,6 +68,11 @@ class Clip(Value):
     loudness_lufs: float = -70.0
     meter: int = 1
     remarks: tuple[str, ...] = ()
+
+    @property
+    def has_picture(self) -> bool:
+        """Whether a shot can show it."""
+        return self.kind in ("video", "still")
 
 
 class Shot(Value):
@@ -97,6 +104,12 @@ class Shot(Value):
     on_beat: bool = False
     speed_percent: int = Field(100, ge=0, le=400)
     framing: Framing = PLAIN
+    adjustment: Adjustment = AS_SHOT
+
+    @property
+    def media(self) -> tuple[str, ...]:
+        """The clips it is made of, by hash: what it shows, and its look where that is a file."""
+        return tuple(each for each in (self.clip_hash, self.adjustment.look_hash) if each)
 
 
 class Caption(Value):

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from fox_cadence.core.adjustment import AS_SHOT, Adjustment
 from fox_cadence.core.framing import PLAIN, Framing
 from fox_cadence.core.lettering import CaptionDrawing, Face, letter, lit_schedule, style_by_id
 from fox_cadence.core.shot_limits import overlap_frames, repeats_after_ticks
@@ -28,6 +29,7 @@ class ScreenShot:
     repeats_ticks: int = 0
     speed_percent: int = 100
     framing: Framing = PLAIN
+    adjustment: Adjustment = AS_SHOT
     fade_kind: TransitionKind = "dissolve"
     fade_colour: str = "#000000"
 
@@ -119,6 +121,7 @@ def screen_of(timeline: Timeline, face: Face) -> Screen:
             repeats_after_ticks(project, s.shot),
             s.shot.speed_percent,
             s.shot.framing,
+            s.shot.adjustment,
             last.transition_kind if last else "dissolve",
             last.transition_colour if last else "#000000",
         )

@@ -36,6 +36,7 @@ _FLAT, _LONGEST_FADE, _SHORTEST_FADE = 9.0, 30, 3
 _LENGTHS = (6, 10, 16, 24)
 _RESIDUAL, _STEP, _LEAST_CHANGE, _LEAST_HISTOGRAM = 0.30, 2.2, 14.0, 0.30
 _RISES, _MOST_OFF = -0.03, 0.40
+_MIXED_CONTRAST, _PLAIN_CONTRAST = 0.85, 30.0
 
 _CHUNK, _OVERLAP = 1500, 80
 
@@ -153,6 +154,7 @@ class _Look:
         self.count = len(pictures)
         self.values = pictures.reshape(self.count, -1).astype(np.float32)
         self.histograms = _histograms(pictures)
+        self.contrast = pictures.reshape(self.count, 3, -1).var(axis=2).sum(axis=1)
         self.spread = pictures.reshape(self.count, 3, -1).std(axis=2).sum(axis=1)
         self.scores = np.zeros(self.count)
         self.scores[1:] = [self.score(at - 1, at) for at in range(1, self.count)]
@@ -286,6 +288,10 @@ def _blends(look: _Look, before: int, after: int) -> float:
     steps = np.diff(np.concatenate([[0.0], shares, [1.0]]))
     if steps.min() < _RISES or steps.max() > _STEP / len(steps):
         return 0.0
+    half = before + 1 + int(np.argmin(np.abs(shares - 0.5)))
+    expected = float(look.contrast[before] + look.contrast[after]) / 2
+    if expected > _PLAIN_CONTRAST and look.contrast[half] > _MIXED_CONTRAST * expected:
+        return 0.0  # two pictures in one have half the contrast of each; one that moves keeps its own
     off = np.abs(between - shares[:, None] * change).mean(axis=1) / size
     if float(off.max()) > _MOST_OFF:
         return 0.0

@@ -1,11 +1,14 @@
 """Frames of a clip laid into the frame of a piece (core/framing.py), exact to the part of a pixel."""
 
+from collections.abc import Callable
+
 import av
 import numpy as np
 from numpy.typing import NDArray
 from PIL import Image, ImageFilter
 
 from fox_cadence.core.framing import PLAIN, Framing, View, view
+from fox_cadence.media.adjuster import Adjuster
 from fox_cadence.media.picture import Planes, Scaler, planes_of
 
 _BLUR_SHARE = 0.03
@@ -22,8 +25,11 @@ class Framer:
     """Lays the frames of one source into a frame size. What fills the frame around its middle and stands goes
     the fast way, through libswscale."""
 
-    def __init__(self, width: int, height: int, framing: Framing, ground: Planes) -> None:
-        """`ground` is a frame of the framing's colour."""
+    def __init__(
+        self, width: int, height: int, framing: Framing, ground: Planes, adjuster: Adjuster | None = None
+    ) -> None:
+        """`ground` is a frame of the framing's colour, which is not adjusted."""
+        self._adjuster = adjuster
         self._size = (width, height)
         self._framing = framing
         self._ground = ground
@@ -37,16 +43,25 @@ class Framer:
 
     def planes(self, frame: av.VideoFrame, share: float) -> Planes:
         """Y, U and V of 4:2:0 at a moment, `share` of the shot having passed; BT.709, limited range."""
+        planes = self._laid(frame, share)
+        return planes if self._adjuster is None else self._adjuster.shaded(planes)
+
+    def _laid(self, frame: av.VideoFrame, share: float) -> Planes:
         if self._plain is not None:
-            return self._plain.cover(frame)
+            return self._adjusted(self._plain.cover(frame))
         turned = self._turned(frame)
         picture = (frame.width, frame.height)
         seen = view(self._framing, picture, self._size, share)
         if seen.width <= 1 and seen.height <= 1:
-            return _cut(turned, seen, self._size)
+            return self._adjusted(_cut(turned, seen, self._size))
+        on_colour = self._framing.fit == "colour"
         made = [plane.copy() for plane in self._around(turned, picture)]
-        _lay(made, turned, seen)
-        return made[0], made[1], made[2]
+        _lay(made, turned, seen, self._adjusted if on_colour else _as_they_are)
+        whole = made[0], made[1], made[2]
+        return whole if on_colour else self._adjusted(whole)
+
+    def _adjusted(self, planes: Planes) -> Planes:
+        return planes if self._adjuster is None else self._adjuster.colours(planes, max(self._size))
 
     def _turned(self, frame: av.VideoFrame) -> Planes:
         even = self._reformatter.reformat(
@@ -107,7 +122,13 @@ def _cut(turned: Planes, seen: View, size: tuple[int, int]) -> Planes:
     return y, u, v
 
 
-def _lay(ground: list[NDArray[np.uint8]], turned: Planes, seen: View) -> None:
+def _as_they_are(planes: Planes) -> Planes:
+    return planes
+
+
+def _lay(
+    ground: list[NDArray[np.uint8]], turned: Planes, seen: View, adjusted: Callable[[Planes], Planes]
+) -> None:
     """The part of a picture that is seen, where it is seen; its edges stand on pairs of pixels."""
     high, wide = ground[0].shape
     left, right = _even(-seen.left / seen.width * wide, (1 - seen.left) / seen.width * wide, wide)
@@ -118,7 +139,7 @@ def _lay(ground: list[NDArray[np.uint8]], turned: Planes, seen: View) -> None:
         (right - left) / wide * seen.width,
         (bottom - top) / high * seen.height,
     )
-    parts = _cut(turned, shown, (right - left, bottom - top))
+    parts = adjusted(_cut(turned, shown, (right - left, bottom - top)))
     for plane, made, part in zip(ground, parts, (1, 2, 2), strict=True):
         plane[top // part : bottom // part, left // part : right // part] = made
 

@@ -11,6 +11,7 @@ import numpy as np
 from fox_cadence.core.project import Clip
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ, TICKS_PER_SECOND, samples_to_ticks
 from fox_cadence.errors import InputError
+from fox_cadence.formats.cube import read_cube
 from fox_cadence.media.audio import METER, Loudness, Sound, measure_loudness, peaks, wav_bytes
 from fox_cadence.media.hdr import NAMES, is_hdr
 from fox_cadence.media.isolated import Progress
@@ -22,6 +23,7 @@ _MISSING_S = 0.5
 _VARIES = 1.25
 """Containers round times to a millisecond, which is a thirtieth of a frame at 30 a second; this is well
 beyond it."""
+LOOK_SUFFIX = ".cube"
 PROXY, SOUND, PEAKS = "proxy.pack", "sound.wav", "peaks.json"
 
 
@@ -31,6 +33,9 @@ def ingest(path: Path, content_hash: str, name: str, folder: Path, progress: Pro
     Raises:
         InputError: it can't be used; says why.
     """
+    if path.suffix == LOOK_SUFFIX:
+        read_cube(path.read_bytes())
+        return Clip(hash=content_hash, name=name, kind="look")
     remarks: list[str] = []
     with open_media(path) as container:
         kind = _kind(container)

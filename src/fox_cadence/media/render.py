@@ -9,10 +9,13 @@ from typing import Any
 import av
 import numpy as np
 
+from fox_cadence.core.adjustment import AS_SHOT
 from fox_cadence.core.screen import Screen, ScreenCaption, ScreenShot
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
+from fox_cadence.media.adjuster import Adjuster
 from fox_cadence.media.audio import Sound, read_wav
 from fox_cadence.media.caption_paint import PaintedCaption, blend, prepare
+from fox_cadence.media.colours import adjusted_table
 from fox_cadence.media.framer import Framer
 from fox_cadence.media.isolated import Progress
 from fox_cadence.media.picture import Planes, TimedFrame, open_media, planes_of, timed_frames
@@ -39,8 +42,9 @@ def render(
 
     Args:
         screen: what every frame shows.
-        clip_files: where the original of each clip lies, by hash; or its small frames (media/proxies.py), for
-            a look that need not be sharp.
+        clip_files: where the original of each clip and look lies, by hash; or, of a clip, its small frames
+        (media/proxies.py), for a
+            look that need not be sharp.
         sound_file: WAV of the full mix, 48 kHz stereo, as long as the picture.
         target: file to write; the caller moves it to its final name.
         look: made fast rather than small, for a quick look.
@@ -159,14 +163,25 @@ def shot_pictures(screen: Screen, shot: ScreenShot, clip_files: dict[str, Path])
         for _ in range(shot.start_frame, shot.end_frame):
             yield plain
     else:
-        yield from _clip_pictures(screen, shot, clip_files[shot.clip_hash])
+        yield from _clip_pictures(screen, shot, clip_files[shot.clip_hash], adjuster_of(shot, clip_files))
 
 
-def _clip_pictures(screen: Screen, shot: ScreenShot, path: Path) -> Iterator[Planes]:
+def adjuster_of(shot: ScreenShot, clip_files: dict[str, Path]) -> Adjuster | None:
+    """What adjusts the pictures of a shot; None where they stay as they are."""
+    if shot.adjustment == AS_SHOT:
+        return None
+    look_hash = shot.adjustment.look_hash
+    table = adjusted_table(shot.adjustment, clip_files[look_hash] if look_hash else None)
+    return Adjuster(shot.adjustment, table)
+
+
+def _clip_pictures(
+    screen: Screen, shot: ScreenShot, path: Path, adjuster: Adjuster | None
+) -> Iterator[Planes]:
     """For each frame the last picture of the clip that has begun by then; where it ends it holds, or begins
     again."""
     ground = plain_colour(shot.framing.colour, screen.width, screen.height)
-    framer = Framer(screen.width, screen.height, shot.framing, ground)
+    framer = Framer(screen.width, screen.height, shot.framing, ground, adjuster)
     number, count = 0, shot.end_frame - shot.start_frame
     repeats = shot.repeats_ticks or screen.rate.ticks(count)
     while number < count:

@@ -12,11 +12,13 @@ from fox_cadence.actions.drafting import in_draft
 from fox_cadence.actions.exporting import mix
 from fox_cadence.actions.voicing import natural_take, take_for
 from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.adjustment import colours_of, identity
 from fox_cadence.core.mix import SPEECH_LUFS
 from fox_cadence.core.takes import Take, VoicingRequest, natural_request
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.errors import NotFoundError
 from fox_cadence.media.audio import peaks, read_wav, wav_bytes
+from fox_cadence.media.colours import adjusted_table
 from fox_cadence.media.ingest import PEAKS, PROXY
 from fox_cadence.media.proxies import read_frame, read_header
 from fox_cadence.voices.catalogue import sample_text, voice_by_id
@@ -52,6 +54,23 @@ def picture(content_hash: Hash, ticks: int, workspace: InWorkspace) -> Response:
 def clip_peaks(content_hash: Hash, workspace: InWorkspace) -> Response:
     path = workspace.library.clip_file(content_hash, PEAKS)
     return Json({"per_second": 100, "peaks": json.loads(path.read_text())}, headers=FOR_EVER)
+
+
+@router.get("/media/colours/{key}/table")
+def colours(key: Annotated[str, Path(max_length=200)], workspace: InWorkspace) -> Response:
+    """The table of colours of an adjustment, 33 points a side: red, green and blue as bytes, blue fastest."""
+    try:
+        adjustment = colours_of(key)
+    except ValueError as error:
+        raise NotFoundError("There are no such colours.") from error
+    look = adjustment.look_hash
+    table = adjusted_table(adjustment, workspace.library.original(look) if look else None)
+    points = identity() if table is None else table
+    return Response(
+        np.rint(points * 255).astype(np.uint8).tobytes(),
+        media_type="application/octet-stream",
+        headers=FOR_EVER,
+    )
 
 
 @router.get("/media/takes/{sound_hash}/peaks")

@@ -13,6 +13,7 @@ from fastapi.templating import Jinja2Templates
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.languages import language_name
 from fox_cadence.core.lettering import STYLES
+from fox_cadence.core.looks import LOOKS
 from fox_cadence.core.pass_status import PASSES
 from fox_cadence.core.project import Project
 from fox_cadence.core.ticks import FRAME_RATES
@@ -117,6 +118,7 @@ KEYS = (
     ("W", "Hear the chosen words"),
     ("Y", "Hear the chosen line said by the voice that has the focus in Cast"),
     ("N", "Words: direct the line"),
+    ("O", "While it is held: the picture without its adjustments"),
     ("U", "Picture: split the shot at the frame that is shown"),
     ("F", "Fit everything"),
     ("B", "Flip between now and the proposal, also while it plays"),
@@ -244,6 +246,7 @@ def project_page(request: Request, project_id: str, workspace: InWorkspace) -> R
         "states": STATE_WORDS,
         "styles": STYLES,
         "keys": KEYS,
+        "looks": LOOKS,
         "script_keys": SCRIPT_KEYS,
         "house_fields": HOUSE_FIELDS,
         "delivery_styles": STYLE_CHOICES,

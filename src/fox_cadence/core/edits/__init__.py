@@ -50,7 +50,7 @@ from fox_cadence.core.edits.script_page import (
     TypedLine,
 )
 from fox_cadence.core.edits.settings import SetBeats, SetHouse, SetSettings
-from fox_cadence.core.edits.shot_material import SetFraming, SetSpeed, SetWindow
+from fox_cadence.core.edits.shot_material import SetAdjustment, SetFraming, SetSpeed, SetWindow
 from fox_cadence.core.edits.shot_order import DuplicateShot, FreezeFrame, JoinShots, MoveShot, SplitShot
 from fox_cadence.core.edits.shots import (
     AddShot,
@@ -124,6 +124,7 @@ Edit = Annotated[
     | SetWindow
     | SetSpeed
     | SetFraming
+    | SetAdjustment
     | SetShotSound
     | SetSettings
     | SetFrame
@@ -176,6 +177,7 @@ __all__ = [
     "PlaceLine",
     "ReplaceWords",
     "SaveDelivery",
+    "SetAdjustment",
     "SetBeats",
     "SetBed",
     "SetBreath",

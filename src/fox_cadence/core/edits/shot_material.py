@@ -4,9 +4,11 @@ from typing import Literal
 
 from pydantic import Field
 
+from fox_cadence.core.adjustment import Adjustment
 from fox_cadence.core.edits.base import EditError, EditValue, position, with_shot
 from fox_cadence.core.edits.shots import of_length
 from fox_cadence.core.framing import Framing
+from fox_cadence.core.looks import shipped_look
 from fox_cadence.core.project import Project, Shot
 from fox_cadence.core.shot_limits import clip_frames, source_ticks
 
@@ -78,6 +80,38 @@ class SetFraming(EditValue):
             shot.changed(framing=self.framing) if shot.clip_hash else shot for shot in project.shots
         )
         return project.changed(shots=shots), "Framing of all shots"
+
+
+class SetAdjustment(EditValue):
+    """What is changed of the picture of some shots, or (without a shot) of all that have a clip."""
+
+    kind: Literal["adjustment"] = "adjustment"
+    shot_ids: tuple[str, ...] = ()
+    adjustment: Adjustment
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        look = self.adjustment.look_hash
+        if look is not None and (look not in project.clips or project.clips[look].kind != "look"):
+            raise EditError("That look is not in this project. Bring in its file first.")
+        if look is None and self.adjustment.look and shipped_look(self.adjustment.look) is None:
+            raise EditError(f"There is no look {self.adjustment.look!r}.")
+        places = [position(project.shots, each) for each in self.shot_ids]
+        if any(project.shots[place].clip_hash is None for place in places):
+            raise EditError("A plain colour has nothing to adjust.")
+        wanted = {project.shots[place].id for place in places}
+        shots = tuple(
+            shot.changed(adjustment=self.adjustment)
+            if shot.clip_hash and (not wanted or shot.id in wanted)
+            else shot
+            for shot in project.shots
+        )
+        if not wanted:
+            which = "all shots"
+        else:
+            which = (
+                f"{'shots' if len(places) > 1 else 'shot'} {', '.join(str(place + 1) for place in places)}"
+            )
+        return project.changed(shots=shots), f"Adjustment of {which}"
 
 
 def _free_video(project: Project, place: int) -> Shot:

@@ -270,6 +270,6 @@ class AddShot(EditValue):
         if self.clip_hash is None:
             return None
         clip = project.clips.get(self.clip_hash)
-        if clip is None or clip.kind == "sound":
+        if clip is None or not clip.has_picture:
             raise EditError("That is no picture of this project. Add the file first.")
         return clip

@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 
 from fox_cadence.actions.drafting import drafted_by
+from fox_cadence.core.adjustment import Adjustment
 from fox_cadence.core.delivery import Delivery, unable
 from fox_cadence.core.fit.explain import LineSum, Step, explain_now
 from fox_cadence.core.fit.plan import LinePlan
@@ -18,6 +19,7 @@ from fox_cadence.core.timeline import CaptionSpan, LineSpan, ShotSpan
 from fox_cadence.media.fonts import caption_face
 from fox_cadence.voices.catalogue import unread, voice_by_id
 from fox_cadence.web.answers.shapes import (
+    AdjustmentJson,
     CaptionRow,
     FramingJson,
     LinePlace,
@@ -32,6 +34,20 @@ from fox_cadence.web.answers.units import seconds
 Points = tuple[tuple[float, float], ...]
 
 
+def adjustment_json(adjustment: Adjustment) -> AdjustmentJson:
+    return {
+        "exposure": adjustment.exposure,
+        "contrast": adjustment.contrast,
+        "warmth": adjustment.warmth,
+        "tint": adjustment.tint,
+        "saturation": adjustment.saturation,
+        "sharpness": adjustment.sharpness,
+        "vignette": adjustment.vignette,
+        "look": adjustment.look,
+        "look_share": adjustment.look_share,
+    }
+
+
 def framing_json(framing: Framing) -> FramingJson:
     return {
         "fit": framing.fit,
@@ -42,6 +58,9 @@ def framing_json(framing: Framing) -> FramingJson:
         "mirror": framing.mirror,
         "movement": framing.movement,
         "amount": framing.amount,
+        "to_x": framing.to_x,
+        "to_y": framing.to_y,
+        "to_zoom": framing.to_zoom,
         "soft": framing.soft,
         "begins": framing.begins,
         "ends": framing.ends,
@@ -82,6 +101,7 @@ def shot_row(
         "repeats_s": seconds(repeats_ticks),
         "speed_percent": shot.speed_percent,
         "framing": framing_json(shot.framing),
+        "adjustment": adjustment_json(shot.adjustment),
         "clip_s": seconds(clip.length_ticks) if clip is not None and clip.kind == "video" else 0,
         "length": shot.length_frames,
         "transition": shot.transition_frames if followed else 0,

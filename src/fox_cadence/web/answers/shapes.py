@@ -33,10 +33,28 @@ class FramingJson(TypedDict):
     mirror: bool
     movement: str
     amount: float
+    to_x: float
+    to_y: float
+    to_zoom: float
     soft: bool
     begins: float
     ends: float
     colour: str
+
+
+class AdjustmentJson(TypedDict):
+    """As core/adjustment.py has it; `look` is empty, the id of a shipped look or the hash of a clip that is
+    one."""
+
+    exposure: float
+    contrast: float
+    warmth: float
+    tint: float
+    saturation: float
+    sharpness: float
+    vignette: float
+    look: str
+    look_share: float
 
 
 class ShotRow(TypedDict):
@@ -53,6 +71,7 @@ class ShotRow(TypedDict):
     repeats_s: float
     speed_percent: int
     framing: FramingJson
+    adjustment: AdjustmentJson
     clip_s: float
     length: int
     transition: int

@@ -30,10 +30,26 @@ export interface FramingJson {
   mirror: boolean;
   movement: string;
   amount: number;
+  to_x: number;
+  to_y: number;
+  to_zoom: number;
   soft: boolean;
   begins: number;
   ends: number;
   colour: string;
+}
+
+/** As core/adjustment.py has it; `look` is empty, the id of a shipped look or the hash of a clip that is one. */
+export interface AdjustmentJson {
+  exposure: number;
+  contrast: number;
+  warmth: number;
+  tint: number;
+  saturation: number;
+  sharpness: number;
+  vignette: number;
+  look: string;
+  look_share: number;
 }
 
 /** `length` and `transition` in frames: the next shot begins `transition` frames before this one ends. `clip_s` is how long its video is, 0 for stills and colours. */
@@ -48,6 +64,7 @@ export interface ShotRow {
   repeats_s: number;
   speed_percent: number;
   framing: FramingJson;
+  adjustment: AdjustmentJson;
   clip_s: number;
   length: number;
   transition: number;

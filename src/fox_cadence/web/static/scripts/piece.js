@@ -25,6 +25,7 @@ import { welcome } from "./piece/welcome.js";
 import { whole } from "./piece/whole.js";
 import { scriptImport } from "./piece/script_import.js";
 import { melody } from "./piece/melody.js";
+import { adjusting } from "./piece/adjusting.js";
 import { framing } from "./piece/framing.js";
 import { panes } from "./piece/panes.js";
 import { picturing } from "./piece/picturing.js";
@@ -114,6 +115,7 @@ export const core = part({
       },
     );
     document.addEventListener("keydown", (event) => this.key(event));
+    document.addEventListener("keyup", ({ key }) => key === "o" && this.seeWithout(false));
     for (const turned of ["pass", "deskOf", "wordsDesk", "castDesk"])
       this.$watch(turned, () => {
         find("desk").scrollTop = 0;
@@ -309,6 +311,7 @@ export const piece = () =>
     undo,
     unsavedEdits,
     welcome,
+    adjusting,
     framing,
     picturing,
     whole,

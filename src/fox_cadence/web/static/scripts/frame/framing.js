@@ -11,10 +11,15 @@ export function viewOf(framing, picture, frame, share) {
   const [wide, high] = framing.turns % 2 ? [picture[1], picture[0]] : picture;
   const ratio = frame[0] / frame[1] / (wide / high);
   const bound = framing.fit === "fill" ? Math.min : Math.max;
-  let [width, height] = [bound(1, ratio), bound(1, 1 / ratio)];
+  const [width, height] = [bound(1, ratio), bound(1, 1 / ratio)];
   const at = framing.begins + share * (framing.ends - framing.begins);
   const passed = framing.soft ? at * at * (3 - 2 * at) : at;
-  let [x, y] = turned(framing);
+  let [x, y] = turned(framing, framing.x, framing.y);
+  if (framing.movement === "to") {
+    const end = turned(framing, framing.to_x, framing.to_y);
+    const first = around([x, y], width / framing.zoom, height / framing.zoom);
+    return towards(first, around(end, width / framing.to_zoom, height / framing.to_zoom), passed);
+  }
   let nearer = framing.zoom;
   if (framing.movement === "in") nearer *= 1 + framing.amount * passed;
   if (framing.movement === "out") nearer *= 1 + framing.amount * (1 - passed);
@@ -23,14 +28,28 @@ export function viewOf(framing, picture, frame, share) {
     const way = framing.movement === "across" ? 1 : -1;
     x += (way * framing.amount * (passed - 0.5) * width) / nearer;
   }
-  width /= nearer;
-  height /= nearer;
-  return { left: placed(x, width), top: placed(y, height), width, height };
+  return around([x, y], width / nearer, height / nearer);
 }
 
-/** @param {Framing} framing @returns {[number, number]} */
-function turned(framing) {
-  let [x, y] = [framing.mirror ? 1 - framing.x : framing.x, framing.y];
+/** @param {[number, number]} centre @param {number} width @param {number} height @returns {View} */
+const around = ([x, y], width, height) => ({
+  left: placed(x, width),
+  top: placed(y, height),
+  width,
+  height,
+});
+
+/** On the straight way from one view to another. @param {View} one @param {View} other @param {number} share @returns {View} */
+const towards = (one, other, share) => ({
+  left: one.left + (other.left - one.left) * share,
+  top: one.top + (other.top - one.top) * share,
+  width: one.width + (other.width - one.width) * share,
+  height: one.height + (other.height - one.height) * share,
+});
+
+/** @param {Framing} framing @param {number} x @param {number} y @returns {[number, number]} */
+function turned(framing, x, y) {
+  if (framing.mirror) x = 1 - x;
   for (let turn = 0; turn < framing.turns; turn++) [x, y] = [1 - y, x];
   return [x, y];
 }

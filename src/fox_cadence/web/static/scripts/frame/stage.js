@@ -2,7 +2,8 @@
 
 import { Drawings } from "./drawings.js";
 import { Frames } from "./frames.js";
-import { drawFramed } from "./framing.js";
+import { AS_SHOT, Colours, coloursKey } from "./adjusting.js";
+import { drawShot } from "./shot_picture.js";
 import { drawNext } from "./transition.js";
 import { drawCaptions } from "../svg.js";
 import { clipSeconds } from "../timeline.js";
@@ -25,8 +26,13 @@ export class Stage {
     this.wanted = 0;
     /** @type {HTMLCanvasElement|null} */
     this.aside = null;
-    /** @type {{shot: string, framing: import("../answers.d.ts").FramingJson}|null} */
+    this.colours = new Colours(() => this.show(this.frame));
+    /** The colours last shown of a shot, which stay until those that are wanted have come. @type {Map<string, Uint8Array>} */
+    this.lastColours = new Map();
+    /** @type {{shot: string, change: Partial<import("./shot_picture.js").Seen>}|null} */
     this.tried = null;
+    /** Adjustments are left out for a moment. */
+    this.without = false;
   }
 
   /** @param {Timeline} timeline */
@@ -37,7 +43,11 @@ export class Stage {
     this.canvas.height = Math.round(timeline.height * scale);
     this.shown = "";
     this.tried = null;
-    for (const shot of timeline.shots) if (shot.clip) this.frames.load(shot.clip).catch(() => {});
+    for (const shot of timeline.shots.toReversed()) {
+      if (!shot.clip) continue;
+      this.frames.load(shot.clip).catch(() => {});
+      this.colours.get(coloursKey(shot.adjustment));
+    }
     this.show(this.frame);
   }
 
@@ -55,9 +65,9 @@ export class Stage {
     this.#caption();
   }
 
-  /** Show a shot framed otherwise than it is, until an empty id is given. @param {string} shot @param {import("../answers.d.ts").FramingJson|null} framing */
-  tryFraming(shot, framing) {
-    this.tried = framing ? { shot, framing } : null;
+  /** Show a shot framed or adjusted otherwise than it is, until an empty id is given. @param {string} shot @param {Partial<import("./shot_picture.js").Seen>|null} change */
+  tryShot(shot, change) {
+    this.tried = change ? { shot, change } : null;
     this.show(this.frame);
   }
 
@@ -98,14 +108,14 @@ export class Stage {
 
   /** @param {import("../types.d.ts").Shot} shot @param {ImageBitmap|null} image @param {import("../types.d.ts").Shot} [before] the shot that is just becoming this one */
   #paint(shot, image, before) {
-    const context = this.canvas.getContext("2d");
+    const context = this.canvas.getContext("2d", { willReadFrequently: true });
     if (!context) return;
     if (!before) return this.#whole(shot, image, context);
     // painted aside first: what shows through is the shot before, not the ground of this one
     this.aside ??= document.createElement("canvas");
     this.aside.width = this.canvas.width;
     this.aside.height = this.canvas.height;
-    const aside = this.aside.getContext("2d");
+    const aside = this.aside.getContext("2d", { willReadFrequently: true });
     if (!aside) return;
     this.#whole(shot, image, aside);
     const share = (this.frame - shot.start + 1) / (before.end - shot.start + 1); // in even steps, as the export
@@ -116,8 +126,13 @@ export class Stage {
   #whole(shot, image, context) {
     if (image) {
       const share = (this.frame - shot.start) / Math.max(1, shot.end - shot.start - 1);
-      const framing = this.tried?.shot === shot.id ? this.tried.framing : shot.framing;
-      drawFramed(context, image, [image.width, image.height], framing, share);
+      const trying = this.tried?.shot === shot.id;
+      const seen = trying ? { ...shot, ...this.tried?.change } : shot;
+      const shown = this.without ? { ...seen, adjustment: AS_SHOT } : seen;
+      const key = coloursKey(shown.adjustment);
+      const table = this.colours.get(key, trying) ?? (key && this.lastColours.get(shot.id)) ?? null;
+      if (table) this.lastColours.set(shot.id, table);
+      drawShot(context, image, [image.width, image.height], shown, share, table || null);
       return;
     }
     context.fillStyle = shot.clip ? "#5a5f5c" : shot.colour;

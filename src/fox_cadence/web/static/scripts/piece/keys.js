@@ -51,6 +51,7 @@ export const keys = part({
       y: () => this.hearOwnLine(),
       w: () => this.hearPicked(false),
       n: () => this.toWordsDesk("direct"),
+      o: () => this.seeWithout(true),
       u: () => this.pass === "picture" && this.splitShot(),
       f: () => this.fit(),
       a: () => this.accept(),

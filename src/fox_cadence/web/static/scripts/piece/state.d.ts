@@ -11,6 +11,7 @@ type Fitting = typeof import("./fitting.js").fitting;
 type Hearing = typeof import("./hearing.js").hearing;
 type UnsavedEdits = typeof import("./unsaved_edits.js").unsavedEdits;
 type Keys = typeof import("./keys.js").keys;
+type Adjusting = typeof import("./adjusting.js").adjusting;
 type Framing = typeof import("./framing.js").framing;
 type Picturing = typeof import("./picturing.js").picturing;
 type Panes = typeof import("./panes.js").panes;
@@ -31,6 +32,7 @@ interface Magics {
 
 export interface State
   extends
+    Adjusting,
     Blending,
     Casting,
     Core,

@@ -98,6 +98,7 @@ export const whole = part({
       const parts = [
         job.result.shots ? this.counted(job.result.shots, use === "shelf" ? "clip" : "shot") : "",
         job.result.bed ? "a bed" : "",
+        job.result.looks.length ? this.counted(job.result.looks.length, "look") : "",
       ].filter(Boolean);
       this.tell(
         [
@@ -106,6 +107,7 @@ export const whole = part({
         ].join(" "),
         remarks.length ? "note" : "good",
       );
+      return /** @type {{looks: string[]}} */ (job.result);
     } catch (error) {
       this.job = null;
       this.failed(error);

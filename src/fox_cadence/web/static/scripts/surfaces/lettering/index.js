@@ -2,7 +2,8 @@
 
 import { counted, seconds, ticks } from "../../format.js";
 import { Drawings } from "../../frame/drawings.js";
-import { drawFramed } from "../../frame/framing.js";
+import { Colours, coloursKey } from "../../frame/adjusting.js";
+import { drawShot } from "../../frame/shot_picture.js";
 import { classMap, guard, html, nothing, render, repeat } from "../../lit.js";
 import { drawCaption, element } from "../../svg.js";
 import { clipSeconds } from "../../timeline.js";
@@ -31,6 +32,7 @@ class ProofSheet {
     this.view = null;
     this.onlyBroken = false;
     this.drawings = new Drawings(() => this.#letter());
+    this.colours = new Colours(() => this.#letter());
     /** Captions whose card is on the screen, or nearly. @type {Set<string>} */
     this.seen = new Set();
     this.watch = new IntersectionObserver((entries) => this.#watched(entries), {
@@ -110,6 +112,7 @@ class ProofSheet {
       shot?.speed_percent,
       shot?.colour,
       shot?.framing,
+      shot?.adjustment,
     ];
     return guard(inputs, () => {
       const wrong = faults(caption);
@@ -169,7 +172,10 @@ class ProofSheet {
     const canvas = frame.querySelector("canvas");
     const shot = shotAt(t, caption);
     const source = canvas?.dataset.picture ?? "";
-    const asked = `${source} ${JSON.stringify(shot?.framing)} ${t.width} ${t.height}`;
+    const key = shot ? coloursKey(shot.adjustment) : "";
+    const table = this.colours.get(key);
+    const seen = JSON.stringify([shot?.framing, shot?.adjustment]);
+    const asked = `${source} ${seen} ${table ? "" : key} ${t.width} ${t.height}`;
     if (!canvas || !shot || canvas.dataset.drawn === asked) return;
     canvas.dataset.drawn = asked;
     canvas.width = PICTURE_PX;
@@ -181,7 +187,7 @@ class ProofSheet {
     await image.decode().catch(() => {});
     if (canvas.dataset.drawn !== asked || !image.naturalWidth) return;
     const share = (middle(caption).frame - shot.start) / Math.max(1, shot.end - shot.start - 1);
-    drawFramed(context, image, [image.naturalWidth, image.naturalHeight], shot.framing, share);
+    drawShot(context, image, [image.naturalWidth, image.naturalHeight], shot, share, table);
   }
 
   /** @param {IntersectionObserverEntry[]} entries */

@@ -42,7 +42,9 @@ export class Shelf {
     const used = new Set(view.t.shots.map((shot) => shot.clip));
     const words = this.sought.toLowerCase().split(/\s+/).filter(Boolean);
     const clips = Object.entries(view.t.clips).filter(
-      ([, clip]) => clip.kind !== "sound" && words.every((word) => clip.name.toLowerCase().includes(word)),
+      ([, clip]) =>
+        ["video", "still"].includes(clip.kind) &&
+        words.every((word) => clip.name.toLowerCase().includes(word)),
     );
     const place = view.t.shots.findIndex((shot) => shot.id === view.shot) + 1;
     const to = place || view.t.shots.length;
