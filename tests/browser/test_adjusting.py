@@ -17,8 +17,8 @@ from fox_cadence.media.framer import Framer
 from fox_cadence.media.render import plain_colour
 from fox_cadence.web.answers.rows import adjustment_json, framing_json
 from tests.browser.test_framing import as_rgb, from_page, in_page
-from tests.formats.test_cube import written
 from tests.media.joins import smooth
+from tests.media.test_cube import written
 
 FRAME = (360, 640)
 KINDS = {

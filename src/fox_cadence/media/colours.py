@@ -4,7 +4,7 @@ from pathlib import Path
 
 from fox_cadence.core.adjustment import AS_SHOT, Adjustment, Table, table_of
 from fox_cadence.core.looks import shipped_look
-from fox_cadence.formats.cube import read_cube
+from fox_cadence.media.cube import read_cube
 
 
 def adjusted_table(adjustment: Adjustment, look_file: Path | None) -> Table | None:

@@ -11,8 +11,8 @@ import numpy as np
 from fox_cadence.core.project import Clip
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ, TICKS_PER_SECOND, samples_to_ticks
 from fox_cadence.errors import InputError
-from fox_cadence.formats.cube import read_cube
 from fox_cadence.media.audio import METER, Loudness, Sound, measure_loudness, peaks, wav_bytes
+from fox_cadence.media.cube import read_cube
 from fox_cadence.media.hdr import NAMES, is_hdr
 from fox_cadence.media.isolated import Progress
 from fox_cadence.media.picture import STILL_FORMATS, check_size, open_media, picture_of, timed_frames

@@ -39,6 +39,9 @@ export function coloursKey(of) {
   return same && !of.look ? "" : [...values, of.look || "-"].join("_");
 }
 
+/** @param {Adjustment} of @returns {boolean} */
+export const isAdjusted = (of) => of.sharpness > 0 || of.vignette > 0 || coloursKey(of) !== "";
+
 /** Tables of colours, fetched one after the other, the newest wanted first. */
 export class Colours {
   /** @param {() => void} onCome called when one is there */

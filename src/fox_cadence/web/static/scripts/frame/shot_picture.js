@@ -1,6 +1,6 @@
 // The picture of a shot as it is seen: framed, then adjusted. A whole picture on a colour is adjusted without the colour.
 
-import { adjust, coloursKey, shade } from "./adjusting.js";
+import { adjust, isAdjusted, shade } from "./adjusting.js";
 import { drawFramed, viewOf } from "./framing.js";
 
 /** @typedef {{framing: import("../answers.d.ts").FramingJson, adjustment: import("../answers.d.ts").AdjustmentJson}} Seen */
@@ -12,7 +12,7 @@ import { drawFramed, viewOf } from "./framing.js";
  */
 export function drawShot(context, image, picture, { framing, adjustment }, share, table) {
   drawFramed(context, image, picture, framing, share);
-  if (!adjustment.sharpness && !adjustment.vignette && !coloursKey(adjustment)) return;
+  if (!isAdjusted(adjustment)) return;
   const { width, height } = context.canvas;
   let area = { left: 0, top: 0, width, height };
   if (framing.fit === "colour") {

@@ -134,7 +134,12 @@ function how(shot) {
     shot.speed_percent === 100 || shot.speed_percent === 0 ? "" : `at ${shot.speed_percent} % of its speed`,
     fit === "fill" ? "" : fit === "blur" ? "whole, on a blurred copy" : "whole, on a colour",
     zoom > 1 ? `${zoom.toFixed(2)} times as near` : "",
-    movement === "none" ? "" : `moves ${MOVES[movement]} by ${Math.round(amount * 100)} %`,
+    movement === "to"
+      ? "moves to another view"
+      : movement === "none"
+        ? ""
+        : `moves ${MOVES[movement]} by ${Math.round(amount * 100)} %`,
+    isAdjusted(shot.adjustment) ? "adjusted" : "",
   ];
   return ways.filter(Boolean).join(" · ");
 }

@@ -6,7 +6,7 @@ import pytest
 from fox_cadence.core.adjustment import identity
 from fox_cadence.core.looks import LOOKS
 from fox_cadence.errors import InputError
-from fox_cadence.formats.cube import read_cube
+from fox_cadence.media.cube import read_cube
 
 
 def written(table: np.ndarray, extra: str = "") -> bytes:
