@@ -3,24 +3,40 @@
 import argparse
 from pathlib import Path
 
+from pydantic import ValidationError
+
 from fox_cadence.actions.bring_in import parse_size
 from fox_cadence.actions.cutting import cuts_of_file
 from fox_cadence.actions.editing import make_edits
+from fox_cadence.actions.filling import accept_fill, fit_and_voice, plan_fill
+from fox_cadence.actions.shelf import found, on_shelf
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.cli_answers import Command, Terminal, answer
 from fox_cadence.core.edits import SetFrame
+from fox_cadence.core.fill import FillWish
 from fox_cadence.core.frame_change import seen_share, worth_a_look
+from fox_cadence.core.shelf import Wish
 from fox_cadence.errors import InputError
 from fox_cadence.media.cut_finding import as_json
 
 
 def add_commands(command: Command) -> None:
-    """Add `cuts` and `frame`."""
+    """Add `cuts`, `frame`, `shelf` and `fill`."""
     cuts = command("cuts", _cuts, "find the cuts, dissolves and fades in a finished video")
     cuts.add_argument("file", type=Path, metavar="FILE")
     frame = command("frame", _frame, "give a piece another shape of frame, and tell which shots to look at")
     frame.add_argument("project", metavar="PROJECT")
     frame.add_argument("--shape", required=True, metavar="WIDTHxHEIGHT")
+    shelf = command("shelf", _shelf, "find clips and stills on the shelf by words")
+    shelf.add_argument("words", nargs="*", metavar="WORDS")
+    shelf.add_argument("--project", metavar="PROJECT", help="with the clips of this piece")
+    fill = command("fill", _fill, "lay pictures from the shelf under a section or the whole piece")
+    fill.add_argument("project", metavar="PROJECT")
+    fill.add_argument("--section", type=int, metavar="N", help="only this one, counted from 1")
+    fill.add_argument("--seconds", nargs=2, type=float, default=(5.0, 7.0), metavar=("LEAST", "MOST"))
+    fill.add_argument("--shots", nargs=2, type=int, default=(3, 4), metavar=("FEWEST", "MOST"))
+    fill.add_argument("--on-beats", action="store_true", help="cuts on beats, not at the ends of phrases")
+    fill.add_argument("--finish", action="store_true", help="then fit and voice the piece")
 
 
 def _cuts(options: argparse.Namespace) -> int:
@@ -35,6 +51,47 @@ def _cuts(options: argparse.Namespace) -> int:
         for cut in as_json(found)
     ]
     answer(options, {"cuts": as_json(found)}, "\n".join(rows) or "no cuts were found")
+    return 0
+
+
+def _shelf(options: argparse.Namespace) -> int:
+    with Workspace(options.data) as workspace:
+        project = workspace.head(options.project).project if options.project else None
+        items = found(on_shelf(workspace, project), Wish(words=" ".join(options.words)))
+    rows = [
+        f"{item.id:<16.16}  {item.title:<26.26}  {item.kind:<10}  "
+        f"{f'{item.seconds:.1f} s' if item.seconds else '':>7}  {item.source:<8}  {item.licence}"
+        for item in items
+    ]
+    said = [item.model_dump(exclude={"clip_hash"}) for item in items]
+    answer(options, {"items": said}, "\n".join(rows) or "nothing on the shelf answers to that")
+    return 0
+
+
+def _fill(options: argparse.Namespace) -> int:
+    try:
+        wish = FillWish(
+            shortest_s=options.seconds[0], longest_s=options.seconds[1], fewest=options.shots[0],
+            most=options.shots[1], on_beats=options.on_beats,
+        )  # fmt: skip
+    except ValidationError as error:
+        raise InputError(error.errors(include_url=False)[0]["msg"], "fill") from error
+    with Workspace(options.data) as workspace:
+        plans = plan_fill(workspace, options.project, wish, options.section)
+        watcher = Terminal(options.json)
+        accept_fill(workspace, options.project, plans, watcher)
+        if options.finish:
+            fit_and_voice(workspace, options.project, watcher)
+        rate = workspace.head(options.project).project.rate
+    rows: list[str] = []
+    for plan in plans:
+        rows += [plan.name or "The whole piece"]
+        rows += [
+            f"  {rate.seconds(shot.start):7.2f} s  {rate.seconds(shot.end - shot.start):5.2f} s  "
+            f"{shot.item:<16}  {shot.words}"
+            for shot in plan.shots
+        ]
+    answer(options, {"sections": [plan.model_dump() for plan in plans]}, "\n".join(rows))
     return 0
 
 

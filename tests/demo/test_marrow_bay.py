@@ -10,11 +10,11 @@ import skia
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.project import said_text
 from fox_cadence.demo.bajamar import SPANISH_ID
-from fox_cadence.demo.brush import Brush
 from fox_cadence.demo.clips import WITH_SEA, bed_music, draw_clip, sea
 from fox_cadence.demo.hikishio import JAPANESE_ID
 from fox_cadence.demo.marrow_bay import PROJECT_ID, ensure_demo
 from fox_cadence.demo.scenes import SCENES
+from fox_cadence.drawn.brush import Brush
 from tests.conftest import SMALL
 
 SIDE = (108, 192)

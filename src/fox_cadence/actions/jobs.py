@@ -10,21 +10,25 @@ from typing import Any
 from pydantic import TypeAdapter
 
 from fox_cadence.actions.adding import add_media
-from fox_cadence.actions.bring_in import MediaFile, NewProject, new_project
+from fox_cadence.actions.bring_in import MadeProject, MediaFile, NewProject, new_project
 from fox_cadence.actions.bundling import bring_in_bundle, write_bundle
 from fox_cadence.actions.cutting import cuts_of_clip
 from fox_cadence.actions.exporting import Exported, MadeFile, Wanted, export
 from fox_cadence.actions.exporting_sound import export_lines
+from fox_cadence.actions.filling import StretchPlan, accept_fill, finish_from_words
 from fox_cadence.actions.fitting import accept, preview
 from fox_cadence.actions.projects import point_to
 from fox_cadence.actions.recording import bring_recording, draft_of
 from fox_cadence.actions.script_import import Choices, Source
+from fox_cadence.actions.shelf import lay
 from fox_cadence.actions.takes import Variant, compare
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.edits import Edit
+from fox_cadence.core.fill import FillWish
+from fox_cadence.core.script_layout import Remark
 from fox_cadence.core.ticks import FrameRate, ticks_to_seconds
-from fox_cadence.errors import InputError
+from fox_cadence.errors import FoxError, InputError
 from fox_cadence.jobs.runner import Watcher, Work
 from fox_cadence.media.cut_finding import as_json
 from fox_cadence.store.jobs import JobRow
@@ -33,6 +37,7 @@ Request = Mapping[str, Any]
 Result = dict[str, Any]
 
 _EDITS: TypeAdapter[list[Edit]] = TypeAdapter(list[Edit])
+_PLANS: TypeAdapter[list[StretchPlan]] = TypeAdapter(list[StretchPlan])
 _VARIANTS: TypeAdapter[list[Variant]] = TypeAdapter(list[Variant])
 
 
@@ -110,6 +115,19 @@ def _cuts(workspace: Workspace, project_id: str, request: Request, watcher: Watc
     return {"cuts": as_json(cuts_of_clip(workspace, project_id, request["clip"], watcher))}
 
 
+def _lay(workspace: Workspace, project_id: str, request: Request, watcher: Watcher) -> Result:
+    """The `item` of the shelf, where (`after`, `before`), and for a background its `colours`."""
+    where = {"after_shot_id": request["after"], "before_shot_id": request["before"]}
+    colours = tuple(request["colours"]) if request["colours"] else None
+    return {"shot": lay(workspace, project_id, request["item"], where, colours, watcher)}
+
+
+def _fill(workspace: Workspace, project_id: str, request: Request, watcher: Watcher) -> Result:
+    """The `plans` as they were proposed and changed."""
+    plans = _PLANS.validate_python(request["plans"])
+    return {"shots": accept_fill(workspace, project_id, plans, watcher)}
+
+
 def _point_to(workspace: Workspace, project_id: str, request: Request, watcher: Watcher) -> Result:
     """`files`: the one that stands in for the vanished clip `clip`."""
     (file,) = _files(request)
@@ -119,7 +137,7 @@ def _point_to(workspace: Workspace, project_id: str, request: Request, watcher: 
 
 def _new_project(workspace: Workspace, _: str, request: Request, watcher: Watcher) -> Result:
     """`project` as the editor chose it, `files` of pictures and music, `words` (a file and how to read it, or
-    None)."""
+    None), and whether it is to be `finished`: pictures from the shelf, fitted and voiced."""
     chosen = dict(request["project"])
     wanted = NewProject(**chosen | {"rate": FrameRate.model_validate(chosen["rate"])})
     words = request["words"]
@@ -129,7 +147,14 @@ def _new_project(workspace: Workspace, _: str, request: Request, watcher: Watche
         source = Source(
             words["name"], data, None, words["encoding"], Choices(words["names"], words["descriptions"])
         )
-    return new_project(workspace, wanted, _files(request), source, watcher).as_json()
+    made = new_project(workspace, wanted, _files(request), source, watcher)
+    remarks = made.remarks
+    if request.get("finished") and source is not None:
+        try:
+            finish_from_words(workspace, made.project_id, FillWish(), watcher)
+        except FoxError as error:  # the project is there, as far as it came
+            remarks = (*remarks, Remark("finish", str(error)))
+    return MadeProject(made.project_id, remarks).as_json()
 
 
 def _bring_in_bundle(workspace: Workspace, _: str, request: Request, watcher: Watcher) -> Result:
@@ -211,6 +236,8 @@ KINDS: dict[str, Kind] = {
     "record": Kind(_record),
     "media": Kind(_add_media),
     "cuts": Kind(_cuts),
+    "lay": Kind(_lay),
+    "fill": Kind(_fill),
     "vanished media": Kind(_point_to),
     "new project": Kind(_new_project),
     "bundle in": Kind(_bring_in_bundle),

@@ -28,6 +28,7 @@ from fox_cadence.store.length_models import LengthModels
 from fox_cadence.store.library import Library
 from fox_cadence.store.projects import Head, ProjectStore
 from fox_cadence.store.results import Results
+from fox_cadence.store.shelf import ShelfStore
 from fox_cadence.voices.blends import NotABlendError, blend
 from fox_cadence.voices.catalogue import VOICES, offer
 from fox_cadence.voices.engines import Engines
@@ -91,6 +92,7 @@ class Workspace:
         self.deliveries = Deliveries(self.database)
         self.blends = Blends(self.database)
         self.offer_blends()
+        self.shelf = ShelfStore(self.database)
         self.access = Access(self.database)
         self.cleaning = Cleaning(self.database, self.projects, self.library, folder)
         gone = "This proposal is no longer at hand; fit again."

@@ -76,6 +76,10 @@ class FrameRate(BaseModel):
         """The nearest whole frame, halves up."""
         return (2 * ticks + self.frame_ticks) // (2 * self.frame_ticks)
 
+    def seconds(self, frames: int) -> float:
+        """How long a number of frames lasts."""
+        return float(frames / self.fraction)
+
     def ticks(self, frames: int) -> int:
         """Length of a number of frames."""
         return frames * self.frame_ticks

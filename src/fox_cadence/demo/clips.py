@@ -4,14 +4,12 @@ formula."""
 from fractions import Fraction
 from pathlib import Path
 
-import av
 import numpy as np
-import skia
 from numpy.typing import NDArray
 
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
-from fox_cadence.demo.brush import Brush
 from fox_cadence.demo.scenes import SCENES
+from fox_cadence.drawn.files import write_video
 from fox_cadence.media.audio import Sound, wav_bytes
 from fox_cadence.media.isolated import Progress
 
@@ -21,33 +19,8 @@ WITH_SEA = {"bay", "rocks", "tide"}
 
 def draw_clip(scene: str, seconds: float, width: int, height: int, target: Path, progress: Progress) -> None:
     """Paint a scene into an MP4 file at 30 frames a second."""
-    paint = SCENES[scene]
-    frames = round(seconds * RATE_FPS)
-    surface = skia.Surface(width, height)
-    with av.open(str(target), "w", format="mp4") as output:
-        video = output.add_stream("libx264", rate=RATE_FPS)
-        video.width, video.height, video.pix_fmt = width, height, "yuv420p"
-        context = video.codec_context
-        context.color_primaries, context.color_trc, context.colorspace, context.color_range = 1, 1, 1, 1
-        video.options = {"preset": "superfast", "crf": "18", "g": "15"}
-        if scene in WITH_SEA:
-            audio = output.add_stream("aac", rate=SAMPLE_RATE_HZ)
-            audio.layout = "stereo"
-            wash = sea(seconds)
-            frame = av.AudioFrame.from_ndarray(np.ascontiguousarray(wash.T), format="fltp", layout="stereo")
-            frame.sample_rate, frame.pts, frame.time_base = SAMPLE_RATE_HZ, 0, Fraction(1, SAMPLE_RATE_HZ)
-            output.mux(audio.encode(frame))
-            output.mux(audio.encode(None))
-        for number in range(frames):
-            with surface as canvas:
-                paint(Brush(canvas, width, height, number / RATE_FPS))
-            pixels = surface.makeImageSnapshot().toarray(colorType=skia.kRGBA_8888_ColorType)
-            frame = av.VideoFrame.from_ndarray(np.ascontiguousarray(pixels), format="rgba")
-            frame = frame.reformat(format="yuv420p", dst_colorspace="ITU709", dst_color_range="MPEG")
-            frame.pts, frame.time_base = number, Fraction(1, RATE_FPS)
-            output.mux(video.encode(frame))
-            progress(number + 1, frames)
-        output.mux(video.encode(None))
+    sound = sea(seconds) if scene in WITH_SEA else None
+    write_video(SCENES[scene], seconds, (width, height), Fraction(RATE_FPS), target, progress, sound)
 
 
 def sea(seconds: float) -> Sound:

@@ -3,7 +3,7 @@
 import math
 from collections.abc import Callable
 
-from fox_cadence.demo.brush import Brush
+from fox_cadence.drawn.brush import Brush
 
 
 def bay(b: Brush) -> None:

@@ -185,8 +185,13 @@ class Cleaning:
         yield from (path for path in (self._folder / "clips").glob("[!.]*") if path.name not in clips)
 
     def _used(self) -> set[str]:
-        """Everything in any state of any project that looks like the id of a take or a clip."""
-        return {found.decode() for document in self._projects.documents() for found in _ID.findall(document)}
+        """Everything in any state of any project that looks like the id of a take or a clip, and what is on
+        the user's shelf."""
+        with self._database.read() as db:
+            shelf = {row["hash"] for row in db.execute("SELECT hash FROM shelf_clip")}
+        return shelf | {
+            found.decode() for document in self._projects.documents() for found in _ID.findall(document)
+        }
 
     def _unused(self, kind: Kind, id: str, name: str, path: Path, made_at: str) -> Unused:
         return Unused(kind, id, name, str(path.relative_to(self._folder)), _bytes_of(path), made_at)

@@ -33,6 +33,7 @@ from fox_cadence.web import (
     pages,
     projects,
     script_import,
+    shelf,
     takes,
     undo,
     versions,
@@ -100,6 +101,7 @@ def create_app(workspace: Workspace, listening: Listening = Listening()) -> Fast
         media,
         exports,
         projects,
+        shelf,
         versions,
         access,
     ):

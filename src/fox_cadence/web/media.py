@@ -19,7 +19,7 @@ from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.errors import NotFoundError
 from fox_cadence.media.audio import peaks, read_wav, wav_bytes
 from fox_cadence.media.colours import adjusted_table
-from fox_cadence.media.ingest import PEAKS, PROXY
+from fox_cadence.media.ingest import PEAKS, PROXY, SOUND
 from fox_cadence.media.proxies import read_frame, read_header
 from fox_cadence.voices.catalogue import sample_text, voice_by_id
 from fox_cadence.web.answers.fast_json import Json
@@ -48,6 +48,13 @@ def picture(content_hash: Hash, ticks: int, workspace: InWorkspace) -> Response:
     return Response(
         read_frame(path, header, header.index_at(ticks)), media_type="image/jpeg", headers=FOR_EVER
     )
+
+
+@router.get("/media/clips/{content_hash}/sound.wav")
+def clip_sound(content_hash: Hash, workspace: InWorkspace) -> FileResponse:
+    """A clip's own sound."""
+    path = workspace.library.clip_file(content_hash, SOUND)
+    return FileResponse(path, media_type="audio/wav", headers=FOR_EVER)
 
 
 @router.get("/media/clips/{content_hash}/peaks")

@@ -46,6 +46,7 @@ def create(
     descriptions: Annotated[bool, Form()] = False,
     like: Annotated[str, Form(max_length=80)] = "",
     find_cuts: Annotated[bool, Form()] = False,
+    finished: Annotated[bool, Form()] = False,
     files: Annotated[list[UploadFile] | None, File()] = None,
 ) -> Response:
     """Make a project from uploaded files: pictures, at most one file of words, music. A job."""
@@ -64,6 +65,7 @@ def create(
         "project": {**asdict(wanted), "rate": wanted.rate.model_dump()},
         "files": files_request(media),
         "words": {**words, **how} if words else None,
+        "finished": finished,
     }
     return Json(job_json(start(workspace, "", "new project", asked, folder)))
 

@@ -23,6 +23,7 @@ from fox_cadence.core.edits.cast import (
     SetRole,
     SetShortlist,
 )
+from fox_cadence.core.edits.fill import FillShots
 from fox_cadence.core.edits.lexicon import AddEntries, SetEntry
 from fox_cadence.core.edits.line_places import DuplicateLine, PlaceLine
 from fox_cadence.core.edits.lines import (
@@ -123,6 +124,7 @@ Edit = Annotated[
     | FreezeFrame
     | SetWindow
     | SetSpeed
+    | FillShots
     | SetFraming
     | SetAdjustment
     | SetShotSound
@@ -164,6 +166,7 @@ __all__ = [
     "DuplicateShot",
     "Edit",
     "EditError",
+    "FillShots",
     "FreezeFrame",
     "InsertLines",
     "JoinCaptions",

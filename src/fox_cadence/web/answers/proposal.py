@@ -10,17 +10,16 @@ from fox_cadence.core.fit.remedies import Remedy
 from fox_cadence.core.fit.solver import Status
 from fox_cadence.core.shot_limits import shot_limits_frames
 from fox_cadence.core.timeline import ShotSpan, Timeline
-from fox_cadence.web.answers.rows import line_place, sum_json
-from fox_cadence.web.answers.shapes import (
+from fox_cadence.web.answers.proposal_shapes import (
     CaptionThen,
     ChangeJson,
-    LinePlace,
     LineThen,
     MissJson,
     ProposalJson,
-    Row,
     ShotThen,
 )
+from fox_cadence.web.answers.rows import line_place, sum_json
+from fox_cadence.web.answers.shapes import LinePlace, Row
 from fox_cadence.web.answers.units import seconds
 
 _SEEN_S = 2e-4

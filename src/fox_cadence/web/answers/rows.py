@@ -18,17 +18,8 @@ from fox_cadence.core.ticks import FrameRate
 from fox_cadence.core.timeline import CaptionSpan, LineSpan, ShotSpan
 from fox_cadence.media.fonts import caption_face
 from fox_cadence.voices.catalogue import unread, voice_by_id
-from fox_cadence.web.answers.shapes import (
-    AdjustmentJson,
-    CaptionRow,
-    FramingJson,
-    LinePlace,
-    LineRow,
-    Row,
-    ShotRow,
-    StepJson,
-    SumJson,
-)
+from fox_cadence.web.answers.picture_shapes import AdjustmentJson, FramingJson
+from fox_cadence.web.answers.shapes import CaptionRow, LinePlace, LineRow, Row, ShotRow, StepJson, SumJson
 from fox_cadence.web.answers.units import seconds
 
 Points = tuple[tuple[float, float], ...]

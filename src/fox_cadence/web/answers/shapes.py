@@ -7,11 +7,12 @@ no row after it; the page lays the shots one after the other and places everythi
 (static/scripts/timeline.js).
 """
 
-from typing import Any, Literal, NotRequired, TypedDict
+from typing import Any, TypedDict
 
 from fox_cadence.core.coverage import Coverage
 from fox_cadence.core.pass_status import PassName
 from fox_cadence.store.jobs import JobState
+from fox_cadence.web.answers.picture_shapes import AdjustmentJson, FramingJson
 
 Row = dict[str, Any]
 
@@ -19,42 +20,6 @@ Row = dict[str, Any]
 class HeadingJson(TypedDict):
     id: str
     text: str
-
-
-class FramingJson(TypedDict):
-    """`x` and `y` as shares of the upright picture, `turns` to the right, `amount` over the whole
-    movement, of which the shot shows the part from `begins` to `ends`."""
-
-    fit: str
-    x: float
-    y: float
-    zoom: float
-    turns: int
-    mirror: bool
-    movement: str
-    amount: float
-    to_x: float
-    to_y: float
-    to_zoom: float
-    soft: bool
-    begins: float
-    ends: float
-    colour: str
-
-
-class AdjustmentJson(TypedDict):
-    """As core/adjustment.py has it; `look` is empty, the id of a shipped look or the hash of a clip that is
-    one."""
-
-    exposure: float
-    contrast: float
-    warmth: float
-    tint: float
-    saturation: float
-    sharpness: float
-    vignette: float
-    look: str
-    look_share: float
 
 
 class ShotRow(TypedDict):
@@ -337,70 +302,6 @@ class ChangesJson(TypedDict):
     since: str
     values: Row
     tables: dict[str, TableChange]
-
-
-class ChangeJson(TypedDict):
-    """A thing that a fit would change; `kind` is that of the thing."""
-
-    kind: str
-    id: str
-    text: str
-    seconds: float
-
-
-class MissJson(TypedDict):
-    rule: str
-    object: str
-    amount: float
-    unit: str
-
-
-class KeepJson(TypedDict):
-    line_ids: list[str]
-    shot_ids: list[str]
-
-
-class LineThen(LinePlace):
-    """A line as a fit would have it, with the sum that explains it where it is asked for."""
-
-    sum: SumJson | None
-
-
-class ShotThen(TypedDict):
-    id: str
-    length: int
-
-
-class CaptionThen(TypedDict):
-    id: str
-    in_frame: int
-    out_frame: int
-    why: NotRequired[str]
-
-
-class ThenJson(TypedDict):
-    """What would be other rows of the tables, with the same names and counted from the same shots as
-    theirs."""
-
-    shots: list[ShotThen]
-    captions: list[CaptionThen]
-    lines: list[LineThen]
-
-
-class ProposalJson(TypedDict):
-    """What a fit would make of revision `revision`. `key` names it, to accept just this; '' for a trial."""
-
-    key: str
-    revision: int
-    status: Literal["solved", "infeasible", "stopped"]
-    reason: str
-    conflict: list[str]
-    outside: list[str]
-    let_go: list[str]
-    let_go_edits: list[Row]
-    then: ThenJson
-    changes: list[ChangeJson]
-    misses: list[MissJson]
 
 
 class JobJson(TypedDict):

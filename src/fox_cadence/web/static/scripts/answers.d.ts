@@ -1,25 +1,5 @@
 // Made by scripts/page_types.py from the shapes in web/answers: change those, not this.
 
-/** Lines of a part of the piece by what they want: `open_ids` are those unvoiced or stale, in order. `failed` are open lines whose last try failed; `recorded` are lines that play a recorded take; `spoken_before` are recorded ones whose words have changed since, which a voice takes over only where it is asked to. */
-export interface Coverage {
-  name: string;
-  lines: number;
-  unvoiced: number;
-  stale: number;
-  failed: number;
-  recorded: number;
-  seconds_open: number;
-  open_ids: string[];
-  missing_ids: string[];
-  stale_ids: string[];
-  spoken_before: string[];
-}
-
-export interface HeadingJson {
-  id: string;
-  text: string;
-}
-
 /** `x` and `y` as shares of the upright picture, `turns` to the right, `amount` over the whole movement, of which the shot shows the part from `begins` to `ends`. */
 export interface FramingJson {
   fit: string;
@@ -50,6 +30,73 @@ export interface AdjustmentJson {
   vignette: number;
   look: string;
   look_share: number;
+}
+
+/** Something on the shelf. `looks` are small pictures of it at moments, in order; `clip` is null for what is still to be drawn, `seconds` 0 for a still. */
+export interface ShelfItemJson {
+  id: string;
+  title: string;
+  words: string;
+  kind: string;
+  seconds: number;
+  shape: string;
+  source: string;
+  licence: string;
+  commercial: boolean;
+  clip: string | null;
+  sound: boolean;
+  used: boolean;
+  looks: string[];
+}
+
+/** What answers to what is looked for; `line_words` are words of the chosen line that may be looked up, `left_out` how many the piece may not use. */
+export interface ShelfJson {
+  items: ShelfItemJson[];
+  line_words: string[];
+  left_out: number;
+}
+
+/** A shot of a plan: the frames [start, end) of the piece, the item it shows, and others that would do. */
+export interface ShotChoiceJson {
+  start: number;
+  end: number;
+  item: string;
+  words: string;
+  others: string[];
+}
+
+export interface StretchPlanJson {
+  name: string;
+  first_shot_id: string;
+  last_shot_id: string;
+  shots: ShotChoiceJson[];
+  cost: number;
+}
+
+/** What would fill a stretch or several, and the items that are named. */
+export interface FillJson {
+  plans: StretchPlanJson[];
+  items: Record<string, ShelfItemJson>;
+}
+
+/** Lines of a part of the piece by what they want: `open_ids` are those unvoiced or stale, in order. `failed` are open lines whose last try failed; `recorded` are lines that play a recorded take; `spoken_before` are recorded ones whose words have changed since, which a voice takes over only where it is asked to. */
+export interface Coverage {
+  name: string;
+  lines: number;
+  unvoiced: number;
+  stale: number;
+  failed: number;
+  recorded: number;
+  seconds_open: number;
+  open_ids: string[];
+  missing_ids: string[];
+  stale_ids: string[];
+  spoken_before: string[];
+}
+
+export interface HeadingJson {
+  id: string;
+  text: string;
 }
 
 /** `length` and `transition` in frames: the next shot begins `transition` frames before this one ends. `clip_s` is how long its video is, 0 for stills and colours. */
@@ -337,6 +384,63 @@ export interface ChangesJson {
   tables: Record<string, TableChange>;
 }
 
+export interface JobJson {
+  id: string;
+  kind: string;
+  state: "waiting" | "running" | "done" | "failed" | "cancelled";
+  done: number;
+  total: number;
+  note: string;
+  result: Record<string, any>;
+}
+
+export interface VoiceJson {
+  id: string;
+  name: string;
+  language: string;
+  language_name: string;
+  region: string;
+  gender: string | null;
+  age: string | null;
+  character: string;
+  uses: string;
+  natural: boolean;
+  engine: string;
+  has_range: boolean;
+  licence: string;
+  commercial: boolean;
+  blend: boolean;
+  pitch_hz: number | null;
+  spread_st: number | null;
+  letters_s: number | null;
+  lufs: number | null;
+  shape: number[];
+  missing: string;
+}
+
+export interface PlateJson {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+  radius: number;
+  colour: string;
+  opacity: number;
+}
+
+/** A caption drawing for SVG: the plate, the outlines of each word, and how they are inked. */
+export interface DrawingJson {
+  width: number;
+  height: number;
+  plate: PlateJson | null;
+  words: string[];
+  fill: string;
+  lit: string;
+  stroke: string | null;
+  stroke_width: number;
+  missing: string[];
+}
+
 /** A thing that a fit would change; `kind` is that of the thing. */
 export interface ChangeJson {
   kind: string;
@@ -405,63 +509,6 @@ export interface ProposalJson {
   then: ThenJson;
   changes: ChangeJson[];
   misses: MissJson[];
-}
-
-export interface JobJson {
-  id: string;
-  kind: string;
-  state: "waiting" | "running" | "done" | "failed" | "cancelled";
-  done: number;
-  total: number;
-  note: string;
-  result: Record<string, any>;
-}
-
-export interface VoiceJson {
-  id: string;
-  name: string;
-  language: string;
-  language_name: string;
-  region: string;
-  gender: string | null;
-  age: string | null;
-  character: string;
-  uses: string;
-  natural: boolean;
-  engine: string;
-  has_range: boolean;
-  licence: string;
-  commercial: boolean;
-  blend: boolean;
-  pitch_hz: number | null;
-  spread_st: number | null;
-  letters_s: number | null;
-  lufs: number | null;
-  shape: number[];
-  missing: string;
-}
-
-export interface PlateJson {
-  x: number;
-  y: number;
-  width: number;
-  height: number;
-  radius: number;
-  colour: string;
-  opacity: number;
-}
-
-/** A caption drawing for SVG: the plate, the outlines of each word, and how they are inked. */
-export interface DrawingJson {
-  width: number;
-  height: number;
-  plate: PlateJson | null;
-  words: string[];
-  fill: string;
-  lit: string;
-  stroke: string | null;
-  stroke_width: number;
-  missing: string[];
 }
 
 /** A version, or the first, as a row of the table of all. */

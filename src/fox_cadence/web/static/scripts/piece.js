@@ -26,6 +26,7 @@ import { whole } from "./piece/whole.js";
 import { scriptImport } from "./piece/script_import.js";
 import { melody } from "./piece/melody.js";
 import { adjusting } from "./piece/adjusting.js";
+import { filling } from "./piece/filling.js";
 import { framing } from "./piece/framing.js";
 import { panes } from "./piece/panes.js";
 import { picturing } from "./piece/picturing.js";
@@ -312,6 +313,7 @@ export const piece = () =>
     unsavedEdits,
     welcome,
     adjusting,
+    filling,
     framing,
     picturing,
     whole,

@@ -12,6 +12,7 @@ type Hearing = typeof import("./hearing.js").hearing;
 type UnsavedEdits = typeof import("./unsaved_edits.js").unsavedEdits;
 type Keys = typeof import("./keys.js").keys;
 type Adjusting = typeof import("./adjusting.js").adjusting;
+type Filling = typeof import("./filling.js").filling;
 type Framing = typeof import("./framing.js").framing;
 type Picturing = typeof import("./picturing.js").picturing;
 type Panes = typeof import("./panes.js").panes;
@@ -38,6 +39,7 @@ export interface State
     Core,
     Directing,
     Editing,
+    Filling,
     Finding,
     Framing,
     Fitting,

@@ -1,6 +1,7 @@
 // Beside each shot its whole clip, laid out from left to right: the part that is shown is framed, the rest is pale.
 
 import { counted, ticks } from "../../format.js";
+import { isAdjusted } from "../../frame/adjusting.js";
 import { element, place } from "../../svg.js";
 import { part } from "../sheet/layer.js";
 

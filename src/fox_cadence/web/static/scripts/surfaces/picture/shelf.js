@@ -1,12 +1,61 @@
-// The shelf: the clips of the project, to be laid between shots.
+// The shelf: what can be laid between shots. Clips of the piece, the user's own, and shipped pictures, found by words.
 
-import { seconds, ticks } from "../../format.js";
-import { html, nothing, render, repeat } from "../../lit.js";
+import { get, post } from "../../api.js";
+import { counted, seconds } from "../../format.js";
+import { classMap, html, nothing, render, repeat } from "../../lit.js";
 import { element } from "../../svg.js";
 import { CLIP_TYPE } from "./places.js";
 
 /** @typedef {import("../surface.d.ts").View} View */
 /** @typedef {import("../surface.d.ts").Tells} Tells */
+/** @typedef {import("../../answers.d.ts").ShelfItemJson} Item */
+/** @typedef {import("../../answers.d.ts").ShelfJson} Found */
+
+/** How long a key may still be followed by another one, and how long a moment of a picture is seen. */
+const [REST_MS, LOOK_MS] = [200, 220];
+
+/** What is looked for, and how the address names it. @type {Array<[string, string, Array<[string, string]>]>} */
+const CHOICES = [
+  [
+    "source",
+    "Where it is from",
+    [
+      ["", "from anywhere"],
+      ["piece", "in this piece"],
+      ["own", "yours"],
+      ["shipped", "shipped"],
+    ],
+  ],
+  [
+    "kind",
+    "What it is",
+    [
+      ["", "anything"],
+      ["clip", "clips"],
+      ["still", "stills"],
+      ["background", "backgrounds"],
+    ],
+  ],
+  [
+    "shape",
+    "Its shape",
+    [
+      ["", "any shape"],
+      ["upright", "upright"],
+      ["lying", "lying"],
+      ["square", "square"],
+    ],
+  ],
+  [
+    "longest",
+    "How long it is",
+    [
+      ["", "any length"],
+      ["5", "up to 5 s"],
+      ["10", "up to 10 s"],
+    ],
+  ],
+];
 
 export class Shelf {
   /** @param {Tells} tells */
@@ -14,10 +63,23 @@ export class Shelf {
     this.tells = tells;
     this.holder = element("section", "shelf");
     this.holder.setAttribute("aria-label", "Shelf");
-    this.sought = "";
-    this.colour = "#20302c";
+    this.words = "";
+    /** @type {Record<string, string>} */
+    this.wish = { source: "", kind: "", shape: "", longest: "" };
+    this.colours = ["#1d3b3a", "#3f7f78", "#e0a05a"];
     /** @type {View|null} */
     this.view = null;
+    /** @type {Found} */
+    this.found = { items: [], line_words: [], left_out: 0 };
+    /** What was asked for last, and for which state of the piece. */
+    this.asked = "";
+    /** @type {Item|null} */
+    this.at = null;
+    this.keeping = false;
+    /** @type {ReturnType<typeof setTimeout>|undefined} */
+    this.resting = undefined;
+    /** @type {ReturnType<typeof setInterval>|undefined} */
+    this.looking = undefined;
     this.holder.addEventListener("dragover", (event) => {
       if (event.dataTransfer?.types.includes("Files")) event.preventDefault();
     });
@@ -34,21 +96,47 @@ export class Shelf {
   show(view) {
     this.view = view;
     this.#draw();
+    this.#look();
+  }
+
+  /** Ask for what is looked for, where that is not what is shown. */
+  #look() {
+    const view = this.view;
+    if (!view) return;
+    const query = new URLSearchParams({ words: this.words, line: view.line });
+    for (const [name, value] of Object.entries(this.wish)) if (value) query.set(name, value);
+    const clips = Object.keys(view.t.clips).join();
+    const asked = `${query} ${clips} ${view.t.shots.map((shot) => shot.clip).join()} ${view.t.commercial}`;
+    if (asked === this.asked) return;
+    this.asked = asked;
+    clearTimeout(this.resting);
+    this.resting = setTimeout(async () => {
+      try {
+        const found = await get(`/api/projects/${this.tells.project}/shelf?${query}`);
+        if (this.asked === asked) this.found = found;
+      } catch (error) {
+        this.asked = "";
+        this.tells.failed(error);
+      }
+      this.#draw();
+    }, REST_MS);
+  }
+
+  /** @param {string} words */
+  #seek(words) {
+    this.words = words;
+    this.#draw();
+    this.#look();
   }
 
   #draw() {
     const view = this.view;
     if (!view) return;
-    const used = new Set(view.t.shots.map((shot) => shot.clip));
-    const words = this.sought.toLowerCase().split(/\s+/).filter(Boolean);
-    const clips = Object.entries(view.t.clips).filter(
-      ([, clip]) =>
-        ["video", "still"].includes(clip.kind) &&
-        words.every((word) => clip.name.toLowerCase().includes(word)),
-    );
     const place = view.t.shots.findIndex((shot) => shot.id === view.shot) + 1;
     const to = place || view.t.shots.length;
     const where = place ? `after shot ${place}` : "at the end";
+    const line = view.t.lines.findIndex((each) => each.id === view.line) + 1;
+    const { items, line_words: words, left_out: leftOut } = this.found;
     render(
       html`<div class="shelf-head">
           <h2>Shelf</h2>
@@ -56,65 +144,242 @@ export class Shelf {
             type="search"
             aria-label="Words of a clip"
             placeholder="any word"
-            .value=${this.sought}
-            @input=${(/** @type {InputEvent} */ event) => {
-              this.sought = /** @type {HTMLInputElement} */ (event.target).value;
-              this.#draw();
-            }}
+            .value=${this.words}
+            @input=${(/** @type {InputEvent} */ event) =>
+              this.#seek(/** @type {HTMLInputElement} */ (event.target).value)}
           />
-          <span class="soft">a click lays a clip ${where}</span>
+          ${
+            words.length
+              ? html`<button
+                  class="btn btn-small"
+                  id="line-words"
+                  @click=${() => this.#seek(words.join(" "))}
+                >
+                  from line ${line}: ${words.slice(0, 3).join(", ")}
+                </button>`
+              : nothing
+          }
+          ${CHOICES.map(([name, label, values]) => this.#choice(name, label, values))}
+          <span class="soft" id="shelf-count"
+            >${counted(items.length, "result")}${leftOut ? `, ${leftOut} not for commercial use` : ""}</span
+          >
           <span class="shelf-adds">
-            <input
-              type="color"
-              id="add-colour"
-              aria-label="A plain colour"
-              .value=${this.colour}
-              @change=${(/** @type {Event} */ event) => {
-                this.colour = /** @type {HTMLInputElement} */ (event.target).value;
-              }}
-            />
+            ${this.colours.map((colour, number) => this.#colour(colour, number))}
             <button
               class="btn btn-small"
               id="add-plain"
-              @click=${() => this.tells.placeColour(this.colour, to)}
+              @click=${() => this.tells.placeColour(this.colours[0], to)}
             >
               Lay the colour
             </button>
             ${this.#files("add-pictures", `Bring in ${where}`, to)}
             ${this.#files("shelf-files", "Bring in to the shelf", null)}
+            <button class="btn btn-small btn-dark" id="fill-open" @click=${() => this.tells.openFill()}>
+              Fill…
+            </button>
           </span>
         </div>
         <ul class="shelf-clips">
           ${repeat(
-            clips,
-            ([hash]) => hash,
-            ([hash, clip]) =>
-              html`<li>
-                <button
-                  draggable="true"
-                  data-clip=${hash}
-                  title="Lay it ${where}"
-                  @dragstart=${(/** @type {DragEvent} */ event) =>
-                    event.dataTransfer?.setData(CLIP_TYPE, hash)}
-                  @click=${() => this.tells.placeClip(hash, to)}
-                >
-                  <img
-                    alt=""
-                    draggable="false"
-                    loading="lazy"
-                    src="/media/clips/${hash}/at/${ticks(clip.length_s / 2)}.jpg"
-                  />
-                  <span>${clip.name}</span>
-                  <span class="mono soft"
-                    >${clip.kind === "still" ? "still" : seconds(clip.length_s)}${used.has(hash) ? "" : ", not used"}</span
-                  >
-                </button>
-              </li>`,
+            items,
+            (item) => item.id,
+            (item) => this.#tile(item, to, where),
           )}
         </ul>
-        ${clips.length ? nothing : html`<p class="soft">${words.length ? "No clip has these words." : "No clips yet. Drop files here or on the sheet."}</p>`}`,
+        ${
+          items.length
+            ? nothing
+            : html`<p class="soft">
+                ${
+                  this.words.trim() || Object.values(this.wish).some(Boolean)
+                    ? "Nothing on the shelf answers to that."
+                    : "Nothing here yet. Drop files here or on the sheet."
+                }
+              </p>`
+        }
+        ${this.#about(where)}`,
       this.holder,
     );
+  }
+
+  /** @param {string} name @param {string} label @param {Array<[string, string]>} values */
+  #choice(name, label, values) {
+    return html`<select
+      aria-label=${label}
+      data-wish=${name}
+      @change=${(/** @type {Event} */ event) => {
+        this.wish = { ...this.wish, [name]: /** @type {HTMLSelectElement} */ (event.target).value };
+        this.#draw();
+        this.#look();
+      }}
+    >
+      ${values.map(
+        ([value, text]) =>
+          html`<option value=${value} .selected=${this.wish[name] === value}>${text}</option>`,
+      )}
+    </select>`;
+  }
+
+  /** @param {string} colour @param {number} number */
+  #colour(colour, number) {
+    const label = number
+      ? `Colour ${number + 1} of backgrounds`
+      : "The plain colour, and the ground of backgrounds";
+    return html`<input
+      type="color"
+      data-colour=${number}
+      aria-label=${label}
+      title=${label}
+      .value=${colour}
+      @change=${(/** @type {Event} */ event) => {
+        const { value } = /** @type {HTMLInputElement} */ (event.target);
+        this.colours = this.colours.map((each, place) => (place === number ? value : each));
+        this.#draw();
+      }}
+    />`;
+  }
+
+  /** A small picture of an item. @param {Item} item @param {number} moment */
+  #picture(item, moment) {
+    const colours = item.kind === "background" && !item.clip ? this.colours : [];
+    const query = new URLSearchParams(colours.map((colour) => ["colours", colour]));
+    return `${item.looks[moment % item.looks.length]}${colours.length ? `?${query}` : ""}`;
+  }
+
+  /** @param {Item} item @param {number} to @param {string} where */
+  #tile(item, to, where) {
+    const about = () => {
+      if (this.at?.id !== item.id) this.keeping = false;
+      this.at = item;
+      this.#draw();
+    };
+    const length = item.seconds ? seconds(item.seconds) : "still";
+    const from = { piece: item.used ? "" : ", not used", own: ", yours", shipped: "" }[item.source];
+    return html`<li>
+      <button
+        class=${classMap({ at: this.at?.id === item.id })}
+        draggable=${item.clip ? "true" : "false"}
+        data-item=${item.id}
+        data-clip=${item.clip ?? ""}
+        title="Lay it ${where}"
+        @dragstart=${(/** @type {DragEvent} */ event) =>
+          item.clip && event.dataTransfer?.setData(CLIP_TYPE, item.clip)}
+        @pointerenter=${(/** @type {PointerEvent} */ event) => {
+          about();
+          this.#play(item, /** @type {HTMLElement} */ (event.currentTarget));
+        }}
+        @pointerleave=${() => this.#still()}
+        @focus=${about}
+        @click=${() => this.tells.layItem(item, to, item.kind === "background" ? this.colours : null)}
+      >
+        <img
+          alt=""
+          draggable="false"
+          loading="lazy"
+          src=${this.#picture(item, Math.floor(item.looks.length / 2))}
+        />
+        <span>${item.title}</span>
+        <span class="mono soft">${length}${from}</span>
+      </button>
+    </li>`;
+  }
+
+  /** Show the moments of an item one after the other. @param {Item} item @param {HTMLElement} tile */
+  #play(item, tile) {
+    this.#still();
+    const image = tile.querySelector("img");
+    if (!image || item.looks.length < 2) return;
+    let moment = 0;
+    this.looking = setInterval(() => {
+      image.src = this.#picture(item, moment++);
+    }, LOOK_MS);
+  }
+
+  #still() {
+    clearInterval(this.looking);
+  }
+
+  /** What is known of the item that is pointed at: its length, its licence; a clip can be kept for all projects. @param {string} where */
+  #about(where) {
+    const item = this.at;
+    if (!item || !this.found.items.some((each) => each.id === item.id))
+      return html`<div class="shelf-about soft">Point at a picture to see it move; a click lays it ${where}.</div>`;
+    const use = item.commercial ? "commercial use allowed" : "not for commercial use";
+    return html`<div class="shelf-about">
+      <b>${item.title}</b>
+      <span class="soft"
+        >${item.seconds ? seconds(item.seconds) : "still"},
+        ${item.shape === "any" ? "drawn for your frame" : item.shape}. ${item.licence || "Licence not said"};
+        ${use}.</span
+      >
+      ${
+        item.sound && item.clip
+          ? html`<button class="btn btn-small" @click=${() => this.tells.hearClip(item.clip ?? "")}>
+              Hear it
+            </button>`
+          : nothing
+      }
+      ${
+        item.clip && item.source !== "shipped"
+          ? html`<button
+              class="btn btn-small"
+              id="keep-open"
+              aria-expanded=${String(this.keeping)}
+              @click=${() => {
+                this.keeping = !this.keeping;
+                this.#draw();
+              }}
+            >
+              ${item.source === "own" ? "Change what is said of it" : "Keep for all projects"}
+            </button>`
+          : nothing
+      }
+      ${
+        item.source === "own" && item.clip
+          ? html`<button class="btn btn-small" @click=${() => this.#forget(item)}>Take off the shelf</button>`
+          : nothing
+      }
+      ${this.keeping ? this.#form(item) : nothing}
+    </div>`;
+  }
+
+  /** @param {Item} item */
+  #form(item) {
+    const send = async (/** @type {SubmitEvent} */ event) => {
+      event.preventDefault();
+      const form = new FormData(/** @type {HTMLFormElement} */ (event.target));
+      const said = Object.fromEntries(["title", "words", "licence"].map((name) => [name, form.get(name)]));
+      await this.#tell("/api/shelf", { clip: item.clip, ...said, commercial: form.has("commercial") });
+    };
+    return html`<form class="shelf-form" @submit=${send}>
+      <label class="field">Title<input name="title" required maxlength="200" .value=${item.title} /></label>
+      <label class="field grow"
+        >Words it is found by<input name="words" maxlength="500" .value=${item.words}
+      /></label>
+      <label class="field">Licence<input name="licence" maxlength="200" .value=${item.licence} /></label>
+      <label class="inline-flex gap-2 items-center"
+        ><input type="checkbox" name="commercial" .checked=${item.commercial} /> commercial use allowed</label
+      >
+      <button class="btn btn-small btn-dark">Keep</button>
+    </form>`;
+  }
+
+  /** @param {Item} item */
+  #forget(item) {
+    return this.#tell(`/api/shelf/${item.clip}/forget`, {});
+  }
+
+  /** @param {string} path @param {object} body */
+  async #tell(path, body) {
+    try {
+      await post(path, body);
+    } catch (error) {
+      return this.tells.failed(error);
+    }
+    this.keeping = false;
+    this.asked = "";
+    this.#look();
+    this.tells.announce("Kept.");
   }
 
   /** A button that brings in files. @param {string} id @param {string} text @param {number|null} gap */

@@ -1,8 +1,8 @@
-"""What the scenes of the sample project are painted with. Coordinates run from 0 to 1 across and 0 to 1
-down."""
+"""What pictures are painted with. Coordinates run from 0 to 1 across and 0 to 1 down."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
 from functools import lru_cache
 
 import numpy as np
@@ -12,17 +12,39 @@ import skia
 class Brush:
     """A canvas with a clock: `t` is in seconds."""
 
-    def __init__(self, canvas: skia.Canvas, width: int, height: int, t: float) -> None:
+    def __init__(self, canvas: skia.Canvas, width: float, height: float, t: float) -> None:
         self.canvas, self.width, self.height, self.t = canvas, width, height, t
+        self.unit = min(width, height)
+
+    @contextmanager
+    def square(self, x: float, y: float, size: float, turned: float = 0.0) -> Iterator["Brush"]:
+        """A brush for things that keep their shape in every frame: it paints in a square around a point,
+        `size` against the shorter side, turned by some degrees."""
+        side = size * self.unit
+        self.canvas.save()
+        self.canvas.translate(x * self.width, y * self.height)
+        self.canvas.rotate(turned)
+        self.canvas.translate(-side / 2, -side / 2)
+        yield Brush(self.canvas, side, side, self.t)
+        self.canvas.restore()
+
+    def block(
+        self, x: float, y: float, wide: float, high: float, code: str, alpha: float = 1, corner: float = 0
+    ) -> None:
+        """A rectangle by its left upper corner; `corner` is the radius of its corners against the
+        shorter side."""
+        rect = skia.Rect.MakeXYWH(x * self.width, y * self.height, wide * self.width, high * self.height)
+        paint = skia.Paint(AntiAlias=True, Color=colour(code, alpha))
+        self.canvas.drawRoundRect(rect, corner * self.unit, corner * self.unit, paint)
 
     def sky(self, *stops: tuple[float, str]) -> None:
         """Fill everything with colours running down."""
-        self.canvas.drawImage(_gradient(self.width, self.height, stops), 0, 0)
+        self.canvas.drawImage(_gradient(round(self.width), round(self.height), stops), 0, 0)
 
     def disc(self, x: float, y: float, radius: float, code: str, alpha: float = 1, soft: float = 0) -> None:
-        """A disc; `radius` against the width, `soft` lets its edge fade out over that share of the width."""
+        """A disc; `radius` against the shorter side, `soft` lets its edge fade out over that share of it."""
         paint = skia.Paint(AntiAlias=True, Color=colour(code, alpha))
-        outer = (radius + soft) * self.width
+        outer = (radius + soft) * self.unit
         middle = skia.Point(x * self.width, y * self.height)
         if soft:  # a gradient looks as a blur would and costs a tenth of it
             paint.setShader(
@@ -45,9 +67,9 @@ class Brush:
     def stroke(
         self, points: Sequence[tuple[float, float]], code: str, thick: float, alpha: float = 1
     ) -> None:
-        """An open line through points, `thick` against the width, with round ends."""
+        """An open line through points, `thick` against the shorter side, with round ends."""
         paint = skia.Paint(
-            AntiAlias=True, Style=skia.Paint.kStroke_Style, StrokeWidth=thick * self.width,
+            AntiAlias=True, Style=skia.Paint.kStroke_Style, StrokeWidth=thick * self.unit,
             Color=colour(code, alpha),
             StrokeCap=skia.Paint.kRound_Cap, StrokeJoin=skia.Paint.kRound_Join,
         )  # fmt: skip

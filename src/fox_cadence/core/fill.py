@@ -1,0 +1,308 @@
+"""Pictures under a stretch of narration: where its cuts lie and what each shot shows, at the least cost
+(docs/fill.md has the cost and why).
+
+The best division is found by dynamic programming over the places where a cut may lie; only that a clip is
+used again somewhere else needs rounds, because it depends on what was chosen before.
+"""
+
+import math
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, replace
+from typing import TypeAlias
+
+from pydantic import Field
+
+from fox_cadence.core.ticks import seconds_to_ticks
+from fox_cadence.core.timeline import LineSpan, Timeline
+from fox_cadence.core.value import Value
+
+CUT_AT_LINE_END, CUT_AT_PHRASE_END, CUT_BETWEEN_WORDS, CUT_IN_WORD = 0.0, 0.15, 0.6, 2.0
+CUT_PAST_END = 3.0
+_PHRASE_SIGNS = frozenset(".,;:!?…—–。、，；：！？।")
+_PHRASE_REST_S = 0.25
+_ROUNDS = 5
+
+
+class FillWish(Value):
+    """How a stretch is to be filled: seconds a shot, how many shots (both soft), and whether cuts are wanted
+    on beats."""
+
+    shortest_s: float = Field(5.0, ge=0.5, le=60)
+    longest_s: float = Field(7.0, ge=0.5, le=60)
+    fewest: int = Field(3, ge=1, le=60)
+    most: int = Field(4, ge=1, le=60)
+    on_beats: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class CutPlace:
+    """A frame a cut may lie on, and what a cut there costs."""
+
+    frame: int
+    cost: float
+
+
+@dataclass(frozen=True, slots=True)
+class Material:
+    """What a shot may show; `frames` is how many frames it has, None for a still."""
+
+    id: str
+    frames: int | None
+
+
+@dataclass(frozen=True, slots=True)
+class Part:
+    """A shot of a filled stretch: the frames [start, end) of the piece, what it shows, and what else would
+    do, the best first."""
+
+    start: int
+    end: int
+    shows: str
+    others: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Filled:
+    """A division of a stretch and what it costs."""
+
+    parts: tuple[Part, ...]
+    cost: float
+
+
+Answers: TypeAlias = Callable[[int, int], Mapping[str, float]]
+"""How well materials answer to what is said in the frames [start, end), 0 to 1; missing ones not at all."""
+
+
+@dataclass(frozen=True, slots=True)
+class Weights:
+    """Of the parts of the cost; lengths in seconds."""
+
+    off_length: float = 0.4
+    off_middle: float = 0.2
+    off_count: float = 0.4
+    no_answer: float = 1.5
+    again: float = 0.7
+    cut: float = 1.0
+
+
+@dataclass(frozen=True, slots=True)
+class _State:
+    cost: float
+    shows: str
+    before: "tuple[int, _State] | None"
+
+
+def cut_places(timeline: Timeline, start: int, end: int, on_beats: bool) -> tuple[CutPlace, ...]:
+    """Where cuts may lie within the frames (start, end), each with its cost: after words, or on beats."""
+    rate = timeline.project.rate
+    spans = [
+        span
+        for span in timeline.lines
+        if span.words and span.end_ticks > rate.ticks(start) and span.start_ticks < rate.ticks(end)
+    ]
+    costs: dict[int, float] = {}
+
+    def may(frame: int, cost: float) -> None:
+        if start < frame < end:
+            costs[frame] = min(cost, costs.get(frame, math.inf))
+
+    if on_beats:
+        for beat in timeline.project.beats:
+            frame = rate.frames_nearest(beat)
+            in_word = any(_in_word(span, rate.ticks(frame)) for span in spans)
+            may(frame, CUT_BETWEEN_WORDS if in_word else 0.0)
+        return tuple(CutPlace(frame, cost) for frame, cost in sorted(costs.items()))
+    for span in spans:
+        times = span.word_times_ticks()
+        count = min(len(times), len(span.words))
+        for word in range(count):
+            last = word + 1 == count
+            rest = 0 if last else times[word + 1][0] - times[word][1]
+            after = times[word][1] + (rest // 2 if not last else 0)
+            may(rate.frames_floor(after) + 1, _cost_after(span, word, rest, last))
+    silent = [
+        place for place in range(start + 1, end) if not any(_over(span, rate.ticks(place)) for span in spans)
+    ]
+    for frame in silent[:: max(1, round(float(rate.fraction) / 2))]:
+        may(frame, CUT_AT_PHRASE_END)
+    return tuple(CutPlace(frame, cost) for frame, cost in sorted(costs.items()))
+
+
+def _cost_after(span: LineSpan, word: int, rest_ticks: int, last: bool) -> float:
+    if last:
+        return CUT_AT_LINE_END
+    following = span.said[span.words[word].end_exclusive : span.words[word + 1].start]
+    text = span.words[word].text + following
+    ends = bool(_PHRASE_SIGNS & set(text.strip()[-1:])) or rest_ticks >= seconds_to_ticks(_PHRASE_REST_S)
+    return CUT_AT_PHRASE_END if ends else CUT_BETWEEN_WORDS
+
+
+def _in_word(span: LineSpan, ticks: int) -> bool:
+    return any(start < ticks < end for start, end in span.word_times_ticks())
+
+
+def _over(span: LineSpan, ticks: int) -> bool:
+    return span.start_ticks <= ticks < span.end_ticks
+
+
+def words_within(timeline: Timeline, start: int, end: int) -> str:
+    """What is said in the frames [start, end), each word where its middle lies."""
+    rate = timeline.project.rate
+    first, last = rate.ticks(start), rate.ticks(end)
+    found: list[str] = []
+    for span in timeline.lines:
+        if span.end_ticks <= first or span.start_ticks >= last:
+            continue
+        for word, (begins, ends) in zip(span.words, span.word_times_ticks(), strict=False):
+            if first <= (begins + ends) // 2 < last:
+                found.append(word.text)
+    return " ".join(found)
+
+
+def fill(
+    stretch: tuple[int, int],
+    places: Sequence[CutPlace],
+    materials: Sequence[Material],
+    answers: Answers,
+    frames_per_s: float,
+    wish: FillWish,
+    beside: tuple[str | None, str | None] = (None, None),
+    weights: Weights = Weights(),
+) -> Filled:
+    """The cheapest shots for the frames [stretch[0], stretch[1]).
+
+    Args:
+        places: where cuts may lie within it, in order.
+        materials: what there is; not empty.
+        beside: what the shots before and after show, so that no clip is seen twice in a row.
+
+    Raises:
+        ValueError: there is nothing to show.
+    """
+    if not materials:
+        raise ValueError("nothing to fill with")
+    known: dict[tuple[int, int], Mapping[str, float]] = {}
+
+    def answer(start: int, end: int) -> Mapping[str, float]:
+        if (start, end) not in known:
+            known[start, end] = answers(start, end)
+        return known[start, end]
+
+    best: Filled | None = None
+    again: dict[str, float] = {}
+    for _ in range(_ROUNDS):
+        found = _divided(stretch, places, materials, answer, frames_per_s, wish, beside, weights, again)
+        uses: dict[str, int] = {}
+        for part in found.parts:
+            uses[part.shows] = uses.get(part.shows, 0) + 1
+        repeats = sum(count - 1 for count in uses.values())
+        cost = found.cost - sum(again.get(part.shows, 0.0) for part in found.parts) + weights.again * repeats
+        if best is None or cost < best.cost - 1e-9:
+            best = replace(found, cost=cost)
+        if not repeats:
+            break
+        for shown, count in uses.items():
+            if count > 1:
+                again[shown] = again.get(shown, 0.0) + weights.again * (count - 1) / count
+    assert best is not None
+    return best
+
+
+def _divided(
+    stretch: tuple[int, int],
+    places: Sequence[CutPlace],
+    materials: Sequence[Material],
+    answer: Answers,
+    frames_per_s: float,
+    wish: FillWish,
+    beside: tuple[str | None, str | None],
+    weights: Weights,
+    again: Mapping[str, float],
+) -> Filled:
+    """Dynamic programming over cuts and how many shots there are; two states are kept for each, which end
+    with different clips, so that the next shot always finds one it may follow."""
+    first, last = stretch
+    spots = [CutPlace(first, 0.0), *(p for p in places if first < p.frame < last), CutPlace(last, 0.0)]
+    seconds = (last - first) / frames_per_s
+    most = max(1, min(len(spots) - 1, math.ceil(seconds / wish.shortest_s) + 2))
+    reach = max(2.0 * wish.longest_s, wish.longest_s + 4.0) * frames_per_s
+    tables: list[dict[int, list[_State]]] = [{} for _ in spots]
+    tables[0][0] = [_State(0.0, beside[0] or "", None)]
+    for end in range(1, len(spots)):
+        for start in range(end - 1, -1, -1):
+            length = spots[end].frame - spots[start].frame
+            if length > reach and start < end - 1:
+                break
+            if not tables[start]:
+                continue
+            choices = _choices(
+                spots[start].frame, spots[end].frame, materials, answer, weights, again, frames_per_s
+            )
+            if end == len(spots) - 1 and beside[1]:
+                choices = [each for each in choices if each[1] != beside[1]] or choices
+            base = _length_cost(length / frames_per_s, wish, weights) + weights.cut * spots[end].cost
+            for count, states in tables[start].items():
+                if count == most:
+                    continue
+                for state in states:
+                    for cost, shows in choices[:3]:
+                        if shows != state.shows or len(materials) == 1:
+                            made = _State(state.cost + base + cost, shows, (start, state))
+                            _offer(tables[end].setdefault(count + 1, []), made)
+    chosen = min(
+        ((states[0].cost + _count_cost(count, wish, weights), count) for count, states in tables[-1].items()),
+        default=None,
+    )
+    if chosen is None:
+        raise ValueError("the stretch can't be divided")
+    state = tables[-1][chosen[1]][0]
+    parts: list[Part] = []
+    at = len(spots) - 1
+    while state.before is not None:
+        start, earlier = state.before
+        ranked = _choices(spots[start].frame, spots[at].frame, materials, answer, weights, {}, frames_per_s)
+        others = tuple(shows for _, shows in ranked if shows != state.shows)
+        parts.append(Part(spots[start].frame, spots[at].frame, state.shows, others))
+        at, state = start, earlier
+    return Filled(tuple(reversed(parts)), chosen[0])
+
+
+def _offer(states: list[_State], made: _State) -> None:
+    """Keep the two cheapest that end with different clips."""
+    kept = {state.shows: state for state in states}
+    if made.shows not in kept or made.cost < kept[made.shows].cost:
+        kept[made.shows] = made
+    states[:] = sorted(kept.values(), key=lambda state: state.cost)[:2]
+
+
+def _choices(
+    start: int,
+    end: int,
+    materials: Sequence[Material],
+    answer: Answers,
+    weights: Weights,
+    again: Mapping[str, float],
+    frames_per_s: float,
+) -> list[tuple[float, str]]:
+    """What a shot may show and what that costs, the cheapest first; of equals the one that stands first."""
+    found = answer(start, end)
+    ranked: list[tuple[float, int, str]] = []
+    for place, material in enumerate(materials):
+        cost = weights.no_answer * (1 - found.get(material.id, 0.0)) + again.get(material.id, 0.0)
+        if material.frames is not None and end - start > material.frames:
+            missing = (end - start - material.frames) / frames_per_s
+            cost += weights.no_answer + CUT_PAST_END * missing
+        ranked.append((cost, place, material.id))
+    ranked.sort()
+    return [(cost, shows) for cost, _, shows in ranked]
+
+
+def _length_cost(seconds: float, wish: FillWish, weights: Weights) -> float:
+    off = max(wish.shortest_s - seconds, seconds - wish.longest_s, 0.0)
+    middle = (wish.shortest_s + wish.longest_s) / 2
+    half = max(0.25, (wish.longest_s - wish.shortest_s) / 2)
+    return weights.off_length * off**2 + weights.off_middle * min(1.0, abs(seconds - middle) / half) ** 2
+
+
+def _count_cost(count: int, wish: FillWish, weights: Weights) -> float:
+    return weights.off_count * max(wish.fewest - count, count - wish.most, 0)

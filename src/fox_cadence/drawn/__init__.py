@@ -1,0 +1,2 @@
+"""Pictures drawn by our own code: the shipped clips of the shelf, backgrounds and pictures to lay over a
+shot."""
