@@ -1,8 +1,8 @@
 """Pictures under a stretch of narration: where its cuts lie and what each shot shows, at the least cost
 (docs/fill.md has the cost and why).
 
-The best division is found by dynamic programming over the places where a cut may lie; only that a clip is
-used again somewhere else needs rounds, because it depends on what was chosen before.
+The best division is found by dynamic programming over the places where a cut may lie; clips that are used
+again are exchanged after that, because what they cost depends on all others.
 """
 
 import math
@@ -17,10 +17,10 @@ from fox_cadence.core.timeline import LineSpan, Timeline
 from fox_cadence.core.value import Value
 
 CUT_AT_LINE_END, CUT_AT_PHRASE_END, CUT_BETWEEN_WORDS, CUT_IN_WORD = 0.0, 0.15, 0.6, 2.0
-CUT_PAST_END = 3.0
+PAST_END = 3.0
 _PHRASE_SIGNS = frozenset(".,;:!?…—–。、，；：！？।")
 _PHRASE_REST_S = 0.25
-_ROUNDS = 5
+_MOST_EXCHANGES = 200
 
 
 class FillWish(Value):
@@ -188,24 +188,60 @@ def fill(
             known[start, end] = answers(start, end)
         return known[start, end]
 
-    best: Filled | None = None
-    again: dict[str, float] = {}
-    for _ in range(_ROUNDS):
-        found = _divided(stretch, places, materials, answer, frames_per_s, wish, beside, weights, again)
-        uses: dict[str, int] = {}
-        for part in found.parts:
-            uses[part.shows] = uses.get(part.shows, 0) + 1
-        repeats = sum(count - 1 for count in uses.values())
-        cost = found.cost - sum(again.get(part.shows, 0.0) for part in found.parts) + weights.again * repeats
-        if best is None or cost < best.cost - 1e-9:
-            best = replace(found, cost=cost)
-        if not repeats:
+    found = _divided(stretch, places, materials, answer, frames_per_s, wish, beside, weights)
+    return _without_repeats(found, materials, answer, frames_per_s, wish, beside, weights)
+
+
+def _without_repeats(
+    found: Filled,
+    materials: Sequence[Material],
+    answer: Answers,
+    frames_per_s: float,
+    wish: FillWish,
+    beside: tuple[str | None, str | None],
+    weights: Weights,
+) -> Filled:
+    """Clips exchanged, one after the other, as long as what is saved on clips used again is more than the
+    exchange costs. Where the cuts lie stays as it is."""
+    costs = [
+        {
+            shows: cost
+            for cost, shows in _choices(part.start, part.end, materials, answer, frames_per_s, wish, weights)
+        }
+        for part in found.parts
+    ]
+    shown = [part.shows for part in found.parts]
+
+    def again() -> float:
+        return weights.again * (len(shown) - len(set(shown)))
+
+    total = found.cost + again()
+    for _ in range(_MOST_EXCHANGES):
+        best: tuple[float, int, str] | None = None
+        now = again()
+        for place, choices in enumerate(costs):
+            near = (
+                shown[place - 1] if place else beside[0],
+                shown[place + 1] if place + 1 < len(shown) else beside[1],
+            )
+            was = shown[place]
+            for other, cost in choices.items():
+                if other == was or other in near:
+                    continue
+                shown[place] = other
+                saved = now - again() + choices[was] - cost
+                shown[place] = was
+                if saved > 1e-9 and (best is None or saved > best[0]):
+                    best = (saved, place, other)
+        if best is None:
             break
-        for shown, count in uses.items():
-            if count > 1:
-                again[shown] = again.get(shown, 0.0) + weights.again * (count - 1) / count
-    assert best is not None
-    return best
+        total -= best[0]
+        shown[best[1]] = best[2]
+    parts = tuple(
+        replace(part, shows=shows, others=tuple(each for each in choices if each != shows))
+        for part, shows, choices in zip(found.parts, shown, costs, strict=True)
+    )
+    return Filled(parts, total)
 
 
 def _divided(
@@ -217,7 +253,6 @@ def _divided(
     wish: FillWish,
     beside: tuple[str | None, str | None],
     weights: Weights,
-    again: Mapping[str, float],
 ) -> Filled:
     """Dynamic programming over cuts and how many shots there are; two states are kept for each, which end
     with different clips, so that the next shot always finds one it may follow."""
@@ -236,7 +271,7 @@ def _divided(
             if not tables[start]:
                 continue
             choices = _choices(
-                spots[start].frame, spots[end].frame, materials, answer, weights, again, frames_per_s
+                spots[start].frame, spots[end].frame, materials, answer, frames_per_s, wish, weights
             )
             if end == len(spots) - 1 and beside[1]:
                 choices = [each for each in choices if each[1] != beside[1]] or choices
@@ -260,9 +295,7 @@ def _divided(
     at = len(spots) - 1
     while state.before is not None:
         start, earlier = state.before
-        ranked = _choices(spots[start].frame, spots[at].frame, materials, answer, weights, {}, frames_per_s)
-        others = tuple(shows for _, shows in ranked if shows != state.shows)
-        parts.append(Part(spots[start].frame, spots[at].frame, state.shows, others))
+        parts.append(Part(spots[start].frame, spots[at].frame, state.shows, ()))
         at, state = start, earlier
     return Filled(tuple(reversed(parts)), chosen[0])
 
@@ -280,18 +313,20 @@ def _choices(
     end: int,
     materials: Sequence[Material],
     answer: Answers,
-    weights: Weights,
-    again: Mapping[str, float],
     frames_per_s: float,
+    wish: FillWish,
+    weights: Weights,
 ) -> list[tuple[float, str]]:
-    """What a shot may show and what that costs, the cheapest first; of equals the one that stands first."""
+    """What a shot may show and what that costs, the cheapest first; of equals the one that stands first. That
+    nothing answers costs by the second, so that more shots cost no more than fewer."""
     found = answer(start, end)
+    share = (end - start) / frames_per_s * 2 / (wish.shortest_s + wish.longest_s)
     ranked: list[tuple[float, int, str]] = []
     for place, material in enumerate(materials):
-        cost = weights.no_answer * (1 - found.get(material.id, 0.0)) + again.get(material.id, 0.0)
+        cost = weights.no_answer * share * (1 - found.get(material.id, 0.0))
         if material.frames is not None and end - start > material.frames:
             missing = (end - start - material.frames) / frames_per_s
-            cost += weights.no_answer + CUT_PAST_END * missing
+            cost += weights.no_answer + PAST_END * missing
         ranked.append((cost, place, material.id))
     ranked.sort()
     return [(cost, shows) for cost, _, shows in ranked]

@@ -51,7 +51,7 @@ def entered(
 
 
 def catalogue() -> dict[str, Drawn]:
-    """All pictures by id, those that belong together side by side."""
+    """All pictures by id, those that belong together side by side, backgrounds last."""
     for name in _MODULES:
         import_module(f"fox_cadence.drawn.{name}")
-    return _ITEMS
+    return dict(sorted(_ITEMS.items(), key=lambda each: each[1].kind == "background"))

@@ -4,10 +4,11 @@ from typing import Literal
 
 from pydantic import Field
 
-from fox_cadence.core.edits.base import EditError, EditValue, position, with_shot
+from fox_cadence.core.edits.base import EditError, EditValue, position, with_lines, with_shot
 from fox_cadence.core.edits.shot_order import JoinShots, SplitShot
 from fox_cadence.core.numbers import counted
-from fox_cadence.core.project import Project
+from fox_cadence.core.project import Line, Project
+from fox_cadence.core.timeline import shot_spans
 from fox_cadence.core.value import Value
 
 
@@ -61,4 +62,30 @@ class FillShots(EditValue):
                 clip_hash=wanted.clip_hash, name=wanted.name, wanted_frames=wanted.frames, on_beat=False
             )
             made = with_shot(made, shot)
+        made = _at_their_moments(project, made, first, last)
         return made, f"Filled with {counted(len(self.shots), 'shot')}"
+
+
+def _at_their_moments(before: Project, made: Project, first: int, last: int) -> Project:
+    """Lines of which only their shots told when they begin, later ones than the first: on the shots that are
+    now where those were, and told so."""
+    old = {span.shot.id: span for span in shot_spans(before)}
+    new = shot_spans(made)
+    later = {shot.id for shot in before.shots[first + 1 : last + 1]}
+    lines: list[Line] = []
+    for line in before.lines:
+        now = made.line(line.id)
+        told = line.placement is not None or line.wanted_offset_ticks is not None
+        if told or line.first_shot_id not in later:
+            lines.append(now)
+            continue
+        begins = old[line.first_shot_id].start_frame
+        ends = old[line.last_shot_id].end_frame - 1
+        home = next(span for span in new if span.start_frame <= begins < span.end_frame)
+        end = next(span for span in new if span.start_frame <= ends < span.end_frame)
+        into = before.rate.ticks(begins - home.start_frame)
+        wanted = into + before.house.lead_ticks if into else None
+        lines.append(
+            now.changed(first_shot_id=home.shot.id, last_shot_id=end.shot.id, wanted_offset_ticks=wanted)
+        )
+    return with_lines(made, lines)

@@ -54,14 +54,14 @@ export const filling = part({
     }
   },
 
-  /** @param {string} id @returns {Item|undefined} */
-  fillItem(id) {
-    return this.fillPlan?.items[id];
+  /** @param {string} id @returns {string} */
+  fillTitle(id) {
+    return this.fillPlan?.items[id]?.title ?? "";
   },
 
   /** @param {string} id @returns {string} */
   fillPicture(id) {
-    const looks = this.fillItem(id)?.looks ?? [];
+    const looks = this.fillPlan?.items[id]?.looks ?? [];
     return looks[Math.floor(looks.length / 2)] ?? "";
   },
 

@@ -303,7 +303,9 @@ export class Shelf {
   #about(where) {
     const item = this.at;
     if (!item || !this.found.items.some((each) => each.id === item.id))
-      return html`<div class="shelf-about soft">Point at a picture to see it move; a click lays it ${where}.</div>`;
+      return html`<div class="shelf-about soft">
+        Point at a picture to see it move; a click lays it ${where}.
+      </div>`;
     const use = item.commercial ? "commercial use allowed" : "not for commercial use";
     return html`<div class="shelf-about">
       <b>${item.title}</b>
