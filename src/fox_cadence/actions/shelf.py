@@ -150,7 +150,9 @@ def _drawn(
             progress=lambda done, total: watch.report(done, total, f"Drawing {item.title}"),
             cancelled=lambda: watch.cancelled,
         )
-        clip = bring_in_clip(workspace, MediaFile(path, f"{item.title}{suffix}", ours=True), watch)
+        clip = bring_in_clip(
+            workspace, MediaFile(path, f"{item.title}{suffix}", ours=True), watch, faces=False
+        )
     workspace.shelf.keep_drawn(key, clip.hash)
     return clip.changed(name=item.title)
 

@@ -5,7 +5,7 @@ after it along. `timeline.py` turns them into times of the piece.
 """
 
 from collections.abc import Mapping
-from typing import Literal, TypeVar
+from typing import Annotated, Literal, TypeVar
 
 from pydantic import Field
 
@@ -21,6 +21,9 @@ from fox_cadence.core.version_of import VersionOf
 
 GiveWay = Literal["picture", "voice", "halfway"]
 """Who stays as it is: the picture leads, the voice leads, or both meet halfway."""
+
+Share = Annotated[float, Field(ge=0, le=1)]
+"""A part of a whole."""
 
 PastClipEnd = Literal["hold", "repeat"]
 """What a shot shows that lasts longer than its clip: the clip's last frame, or the clip again."""
@@ -54,6 +57,7 @@ class Clip(Value):
     """A media file, known by the hash of its bytes (hexadecimal SHA-256). `length_ticks` is 0 for a still. A
     look is a table of colours for adjustments.
 
+    `interest` is what matters in its picture, as shares from its left and its top.
     `remarks` say what had to be done to it, or what of it is missing. `meter` is the version of the loudness
     meter (media/audio.py) that measured it.
     """
@@ -68,6 +72,12 @@ class Clip(Value):
     loudness_lufs: float = -70.0
     meter: int = 1
     remarks: tuple[str, ...] = ()
+    interest: tuple[Share, Share] | None = None
+
+    @property
+    def framing(self) -> Framing:
+        """How a new shot shows it: around what matters, where that is known."""
+        return PLAIN if self.interest is None else PLAIN.changed(x=self.interest[0], y=self.interest[1])
 
     @property
     def has_picture(self) -> bool:

@@ -83,7 +83,14 @@ def shots_from_clips(clips: Sequence[Clip], rate: FrameRate) -> tuple[Shot, ...]
             frames = max(1, rate.frames_floor(clip.length_ticks + rate.frame_ticks // 100))
         name = clip.name.rsplit(".", 1)[0]
         shots.append(
-            Shot(id=f"s{number}", name=name, clip_hash=clip.hash, length_frames=frames, wanted_frames=frames)
+            Shot(
+                id=f"s{number}",
+                name=name,
+                clip_hash=clip.hash,
+                length_frames=frames,
+                wanted_frames=frames,
+                framing=clip.framing,
+            )
         )
     return tuple(shots)
 

@@ -196,7 +196,7 @@ def _media(
         target = folder / f"{scene.scene}.mp4"
         seconds = scene.seconds + HANDLE_BEFORE_S + HANDLE_AFTER_S
         run_isolated(draw_clip, scene.scene, seconds, *size, target, cancelled=lambda: watch.cancelled)
-        clip = bring_in_clip(workspace, MediaFile(target, target.name))
+        clip = bring_in_clip(workspace, MediaFile(target, target.name), faces=False)
         done += 1
         watch.report(done, total, f"Drew {scene.name}")
         return clip

@@ -27,8 +27,11 @@ LOOK_SUFFIX = ".cube"
 PROXY, SOUND, PEAKS = "proxy.pack", "sound.wav", "peaks.json"
 
 
-def ingest(path: Path, content_hash: str, name: str, folder: Path, progress: Progress) -> Clip:
+def ingest(path: Path, content_hash: str, name: str, folder: Path, faces: bool, progress: Progress) -> Clip:
     """Read a media file and write its proxy and its sound into `folder`.
+
+    Args:
+        faces: look for what matters in its picture.
 
     Raises:
         InputError: it can't be used; says why.
@@ -72,7 +75,14 @@ def ingest(path: Path, content_hash: str, name: str, folder: Path, progress: Pro
         loudness_lufs=round(loudness, 2),
         meter=METER,
         remarks=tuple(remarks),
+        interest=_interest(path) if faces and kind != "sound" else None,
     )
+
+
+def _interest(path: Path) -> tuple[float, float] | None:
+    from fox_cadence.media.interest import point_of_interest  # with a model that sounds have no use for
+
+    return point_of_interest(path)
 
 
 def check_length(seconds: float) -> None:

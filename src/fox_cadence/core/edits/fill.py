@@ -59,7 +59,11 @@ class FillShots(EditValue):
             made, _ = SplitShot(shot_id=whole.id, at_frames=at).apply(made)
         for place, wanted in enumerate(self.shots, first):
             shot = made.shots[place].changed(
-                clip_hash=wanted.clip_hash, name=wanted.name, wanted_frames=wanted.frames, on_beat=False
+                clip_hash=wanted.clip_hash,
+                name=wanted.name,
+                wanted_frames=wanted.frames,
+                on_beat=False,
+                framing=project.clips[wanted.clip_hash].framing,
             )
             made = with_shot(made, shot)
         made = _at_their_moments(project, made, first, last)

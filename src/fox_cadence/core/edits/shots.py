@@ -5,6 +5,7 @@ from typing import Literal
 from pydantic import Field
 
 from fox_cadence.core.edits.base import EditError, EditValue, number, position, with_lines, with_shot
+from fox_cadence.core.framing import PLAIN
 from fox_cadence.core.names import tidy_name
 from fox_cadence.core.project import Clip, GiveWay, Project, Shot
 from fox_cadence.core.script_layout import next_id
@@ -256,6 +257,7 @@ class AddShot(EditValue):
             colour=self.colour,
             length_frames=frames,
             wanted_frames=frames,
+            framing=clip.framing if clip else PLAIN,
         )
         if self.before_shot_id is not None:
             place = position(project.shots, self.before_shot_id)
