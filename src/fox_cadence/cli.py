@@ -27,6 +27,7 @@ from fox_cadence.actions.script_import import Choices, Source
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace, default_data_folder
 from fox_cadence.cli_answers import Terminal, answer
+from fox_cadence.cli_picture import new_from_timeline
 from fox_cadence.core.edits import EditError, SetRole
 from fox_cadence.core.fit.solver import Status
 from fox_cadence.core.ticks import frame_rate, ticks_to_seconds
@@ -111,6 +112,10 @@ def _parser() -> argparse.ArgumentParser:
     new.add_argument("--fps", default="30", help="frames a second (default 30)")
     new.add_argument("--language", default="en", help="language of the words, such as en or pt")
     new.add_argument("--like", default="", metavar="PROJECT", help="begin with the cast and ways of another")
+    new.add_argument(
+        "--timeline", type=Path, metavar="FILE", help="shots and words from an .otio or .edl file"
+    )
+    new.add_argument("--media", nargs="+", type=Path, metavar="DIR", help="where its media is found by name")
     new.add_argument("--find-cuts", action="store_true", help="a shot for each that is found in the videos")
     voice = command("voice", _voice, "voice all lines that have no voice or are out of date")
     voice.add_argument("project", metavar="PROJECT")
@@ -238,7 +243,10 @@ def _new(options: argparse.Namespace) -> None:
         wanted = NewProject(
             options.name, width, height, rate, options.language, options.like, options.find_cuts
         )
-        made = new_project(workspace, wanted, files, words, Terminal(options.json))
+        if options.timeline is not None:
+            made = new_from_timeline(workspace, wanted, options)
+        else:
+            made = new_project(workspace, wanted, files, words, Terminal(options.json))
     answer(options, *_made(made))
 
 

@@ -5,10 +5,11 @@ from pathlib import Path
 
 from pydantic import ValidationError
 
-from fox_cadence.actions.bring_in import parse_size
+from fox_cadence.actions.bring_in import MadeProject, NewProject, parse_size
 from fox_cadence.actions.cutting import cuts_of_file
 from fox_cadence.actions.editing import make_edits
 from fox_cadence.actions.filling import accept_fill, fit_and_voice, plan_fill
+from fox_cadence.actions.interchange import media_in, project_from_timeline, write_interchange
 from fox_cadence.actions.shelf import found, on_shelf
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.cli_answers import Command, Terminal, answer
@@ -21,12 +22,15 @@ from fox_cadence.media.cut_finding import as_json
 
 
 def add_commands(command: Command) -> None:
-    """Add `cuts`, `frame`, `shelf` and `fill`."""
+    """Add `cuts`, `frame`, `shelf`, `fill` and `interchange`."""
     cuts = command("cuts", _cuts, "find the cuts, dissolves and fades in a finished video")
     cuts.add_argument("file", type=Path, metavar="FILE")
     frame = command("frame", _frame, "give a piece another shape of frame, and tell which shots to look at")
     frame.add_argument("project", metavar="PROJECT")
     frame.add_argument("--shape", required=True, metavar="WIDTHxHEIGHT")
+    inter = command("interchange", _interchange, "write the timeline for other tools, as OTIO and EDL")
+    inter.add_argument("project", metavar="PROJECT")
+    inter.add_argument("--out", type=Path, required=True, metavar="DIR")
     shelf = command("shelf", _shelf, "find clips and stills on the shelf by words")
     shelf.add_argument("words", nargs="*", metavar="WORDS")
     shelf.add_argument("--project", metavar="PROJECT", help="with the clips of this piece")
@@ -51,6 +55,31 @@ def _cuts(options: argparse.Namespace) -> int:
         for cut in as_json(found)
     ]
     answer(options, {"cuts": as_json(found)}, "\n".join(rows) or "no cuts were found")
+    return 0
+
+
+def new_from_timeline(workspace: Workspace, wanted: NewProject, options: argparse.Namespace) -> MadeProject:
+    """`new --timeline FILE --media DIR`. Raises InputError."""
+    if options.words is not None or options.picture:
+        raise InputError(
+            "a timeline brings its own shots and words; leave --picture and --words out", "--timeline"
+        )
+    try:
+        data = options.timeline.read_bytes()
+    except OSError as error:
+        raise InputError(error.strerror or "it can't be read", str(options.timeline)) from error
+    media = media_in(options.media or [])
+    return project_from_timeline(
+        workspace, wanted, data, options.timeline.name, media, Terminal(options.json)
+    )
+
+
+def _interchange(options: argparse.Namespace) -> int:
+    with Workspace(options.data) as workspace:
+        made = write_interchange(workspace, options.project, options.out)
+    said = {"files": [str(file) for file in made.files], "left_out": list(made.left_out)}
+    rows = [*said["files"], *(f"  not in it: {each}" for each in made.left_out)]
+    answer(options, said, "\n".join(rows))
     return 0
 
 

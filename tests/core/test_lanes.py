@@ -4,8 +4,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from fox_cadence.core.fit.explain import at_pace_limit, explain_line, shot_names
+from fox_cadence.core.house import HouseLimits
 from fox_cadence.core.lanes import gap_ticks, order_pairs, voice_neighbours
-from fox_cadence.core.project import HouseLimits, Line, SpanLength
+from fox_cadence.core.project import Line, SpanLength
 from fox_cadence.core.timeline import Window
 
 

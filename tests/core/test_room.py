@@ -3,7 +3,7 @@
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from fox_cadence.core.project import HouseLimits
+from fox_cadence.core.house import HouseLimits
 from fox_cadence.core.room import likely_state, room_ticks, starts_after
 from fox_cadence.core.states import LineState
 from fox_cadence.core.ticks import seconds_to_ticks

@@ -51,6 +51,7 @@ def products_of(workspace: Workspace, project_id: str, project: Project) -> list
         ),
         Product("captions", f"SRT and WebVTT, {counted(cues, 'caption')}", None, _caption_bytes(timeline)),
         Product("lines", f"{counted(spoken, 'line')}, a file each, edges trimmed", None, None),
+        Product("timeline", "OTIO and EDL for other tools, with the media they name", None, None),
         Product("bundle", "the whole project with its clips and takes, in one file", None, None),
     ]
 

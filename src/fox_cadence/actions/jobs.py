@@ -17,6 +17,7 @@ from fox_cadence.actions.exporting import Exported, MadeFile, Wanted, export
 from fox_cadence.actions.exporting_sound import export_lines
 from fox_cadence.actions.filling import StretchPlan, accept_fill, finish_from_words
 from fox_cadence.actions.fitting import accept, preview
+from fox_cadence.actions.interchange import project_from_timeline, write_interchange
 from fox_cadence.actions.projects import point_to
 from fox_cadence.actions.recording import bring_recording, draft_of
 from fox_cadence.actions.script_import import Choices, Source
@@ -157,6 +158,26 @@ def _new_project(workspace: Workspace, _: str, request: Request, watcher: Watche
     return MadeProject(made.project_id, remarks).as_json()
 
 
+def _timeline_in(workspace: Workspace, _: str, request: Request, watcher: Watcher) -> Result:
+    """`project` as the editor chose it, the `timeline` (path and name), and `files` its media is among."""
+    chosen = dict(request["project"])
+    wanted = NewProject(**chosen | {"rate": FrameRate.model_validate(chosen["rate"])})
+    timeline = request["timeline"]
+    data = Path(timeline["path"]).read_bytes()
+    return project_from_timeline(
+        workspace, wanted, data, timeline["name"], _files(request), watcher
+    ).as_json()
+
+
+def _interchange(workspace: Workspace, project_id: str, _: Request, __: Watcher) -> Result:
+    """The timeline for other tools, with the media it names."""
+    folder = export_folder(workspace, project_id)
+    made = write_interchange(workspace, project_id, folder)
+    files = [file_json(MadeFile(file, product="timeline")) for file in made.files]
+    told = {"folder": str(folder), "files": files, "left_out": list(made.left_out)}
+    return _keep_docket(workspace, project_id, "timeline", told)
+
+
 def _bring_in_bundle(workspace: Workspace, _: str, request: Request, watcher: Watcher) -> Result:
     """`files`: the one bundle."""
     (file,) = _files(request)
@@ -240,6 +261,8 @@ KINDS: dict[str, Kind] = {
     "fill": Kind(_fill),
     "vanished media": Kind(_point_to),
     "new project": Kind(_new_project),
+    "interchange": Kind(_interchange),
+    "timeline in": Kind(_timeline_in),
     "bundle in": Kind(_bring_in_bundle),
 }
 

@@ -8,9 +8,10 @@ from pathlib import PurePath
 from typing import Literal
 
 from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.house import HouseLimits
 from fox_cadence.core.numbers import counted
 from fox_cadence.core.picture_length import needed_ticks
-from fox_cadence.core.project import ROLE_COLOURS, HouseLimits, Project, Role
+from fox_cadence.core.project import ROLE_COLOURS, Project, Role
 from fox_cadence.core.script_diff import Step, apply_script, compare_script
 from fox_cadence.core.script_layout import Layout, Remark, TimedText, lay_words
 from fox_cadence.core.scripts import scripts_in

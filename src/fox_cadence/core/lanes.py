@@ -2,7 +2,8 @@
 
 from collections.abc import Sequence
 
-from fox_cadence.core.project import HouseLimits, Line
+from fox_cadence.core.house import HouseLimits
+from fox_cadence.core.project import Line
 
 
 def order_pairs(lines: Sequence[Line]) -> list[tuple[int, int]]:

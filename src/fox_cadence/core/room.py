@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from fox_cadence.core.project import HouseLimits
+from fox_cadence.core.house import HouseLimits
 from fox_cadence.core.states import LineState
 from fox_cadence.core.timeline import LineSpan
 

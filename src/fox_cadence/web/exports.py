@@ -47,6 +47,7 @@ def whole_docket(project_id: str, workspace: InWorkspace) -> Response:
             "made": workspace.results.docket(project_id, "export"),
             "lines": workspace.results.docket(project_id, "line sounds"),
             "bundle": workspace.results.docket(project_id, "bundle"),
+            "timeline": workspace.results.docket(project_id, "timeline"),
             "proof": workspace.results.docket(project_id, "proof"),
         }
     )
@@ -59,9 +60,17 @@ def prove(project_id: str, workspace: InWorkspace) -> Response:
     return Json(job_json(start(workspace, project_id, "proof", {})))
 
 
+@router.post("/timeline")
+def timeline(project_id: str, workspace: InWorkspace) -> Response:
+    """A job that writes the timeline for other tools, with the media it names."""
+    workspace.head(project_id)
+    return Json(job_json(start(workspace, project_id, "interchange", {})))
+
+
 @router.get("/{name}")
 def download(project_id: str, name: str, workspace: InWorkspace) -> FileResponse:
-    made = [workspace.results.docket(project_id, kind).get("files", []) for kind in ("export", "line sounds")]
+    kinds = ("export", "line sounds", "timeline")
+    made = [workspace.results.docket(project_id, kind).get("files", []) for kind in kinds]
     names = {file["name"] for files in made for file in files}
     path = export_folder(workspace, project_id) / name
     if name not in names or not path.is_file():

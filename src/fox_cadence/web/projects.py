@@ -3,7 +3,7 @@
 import shutil
 from dataclasses import asdict
 from pathlib import Path
-from typing import Annotated, Any
+from typing import Annotated, Any, NamedTuple
 
 from fastapi import APIRouter, File, Form, Response, UploadFile
 from fastapi.responses import FileResponse
@@ -17,6 +17,7 @@ from fox_cadence.actions.bring_in import (
     check_new_project,
     parse_size,
 )
+from fox_cadence.actions.interchange import SUFFIXES
 from fox_cadence.actions.jobs import export_folder, files_request, start
 from fox_cadence.actions.projects import copy_project, project_like, standing_of
 from fox_cadence.core.ticks import frame_rate
@@ -55,11 +56,19 @@ def create(
     if like:
         workspace.head(like)
     with arriving(workspace.scratch) as folder:
-        media, words = _receive(files or [], folder)
+        media, words, timeline = _receive(files or [], folder)
         if pasted.strip():
             path, encoding = folder / "pasted", ""
             path.write_bytes(pasted.encode("utf-8", "replace"))
             words = {"path": str(path), "name": "pasted.txt"}
+        if timeline and words:
+            raise InputError(
+                "a timeline brings its own words; leave out the other file, or the timeline", "words"
+            )
+    if timeline:
+        wish = {**asdict(wanted), "rate": wanted.rate.model_dump()}
+        brought = {"project": wish, "files": files_request(media), "timeline": timeline}
+        return Json(job_json(start(workspace, "", "timeline in", brought, folder)))
     how = {"encoding": encoding, "names": names, "descriptions": descriptions}
     asked = {
         "project": {**asdict(wanted), "rate": wanted.rate.model_dump()},
@@ -77,27 +86,37 @@ def _rate(name: str) -> Any:
         raise InputError(str(error), "frame rate") from error
 
 
-def _receive(files: list[UploadFile], folder: Path) -> tuple[list[MediaFile], dict[str, str] | None]:
-    """Uploads on disk under names of our own: media, and at most one file of words with its path and name."""
+class _Received(NamedTuple):
+    """Uploads on disk under names of our own: media, and at most one file of words and one timeline, each
+    with its path and name."""
+
+    media: list[MediaFile]
+    words: dict[str, str] | None
+    timeline: dict[str, str] | None
+
+
+def _receive(files: list[UploadFile], folder: Path) -> _Received:
     media: list[MediaFile] = []
-    words: dict[str, str] | None = None
+    single: dict[str, dict[str, str]] = {}
     total = 0
     for number, upload in enumerate(files):
         name = name_of(upload)
         if not name:
             continue
         target = folder / str(number)
-        if is_words(name):
-            if words is not None:
+        kind = "words" if is_words(name) else "timeline" if Path(name).suffix.lower() in SUFFIXES else ""
+        if kind:
+            if kind in single:
+                what = "files of words" if kind == "words" else "timelines"
                 raise InputError(
-                    f"there are two files of words ({words['name']} and {name}); choose one", "words"
+                    f"there are two {what} ({single[kind]['name']} and {name}); choose one", kind
                 )
             keep_upload(upload, target, LARGEST_BYTES)
-            words = {"path": str(target), "name": name}
+            single[kind] = {"path": str(target), "name": name}
             continue
         total += keep_upload(upload, target, LARGEST_UPLOAD_BYTES - total, "the files together are")
         media.append(MediaFile(target, name))
-    return media, words
+    return _Received(media, single.get("words"), single.get("timeline"))
 
 
 @router.post("/projects/{project_id}/copy")

@@ -5,9 +5,10 @@ from typing import Literal
 from pydantic import Field
 
 from fox_cadence.core.edits.base import EditError, EditValue, ShortText
+from fox_cadence.core.house import HouseLimits
 from fox_cadence.core.lettering import STYLES
 from fox_cadence.core.names import tidy_name
-from fox_cadence.core.project import Bed, GiveWay, HouseLimits, PastClipEnd, Project
+from fox_cadence.core.project import Bed, GiveWay, PastClipEnd, Project
 from fox_cadence.core.ticks import seconds_to_ticks
 
 

@@ -4,7 +4,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from fox_cadence.core.project import HouseLimits, Line, SpanLength
+from fox_cadence.core.house import HouseLimits
+from fox_cadence.core.project import Line, SpanLength
 from fox_cadence.core.timeline import LineSpan, Window
 
 StepKind = Literal["natural", "pauses", "pace", "room", "shot", "before", "idle", "early", "late", "spill"]

@@ -6,10 +6,11 @@ from fox_cadence.actions.estimating import USUAL_WORD_TICKS
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.coverage import coverage
 from fox_cadence.core.fit.explain import shot_names
+from fox_cadence.core.house import HouseLimits
 from fox_cadence.core.lettering import STYLES
 from fox_cadence.core.mix import plan_mix
 from fox_cadence.core.pass_status import count_states, pass_statuses, sync_status, too_fast
-from fox_cadence.core.project import HouseLimits, Index, Project, Role, SceneText, delivery_of, voice_of
+from fox_cadence.core.project import Index, Project, Role, SceneText, delivery_of, voice_of
 from fox_cadence.core.room import room_ticks, starts_after
 from fox_cadence.core.shot_limits import clip_frames, repeats_after_ticks, shot_limits_frames
 from fox_cadence.core.states import LineState

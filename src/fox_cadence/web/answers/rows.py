@@ -9,10 +9,11 @@ from fox_cadence.core.fit.explain import LineSum, Step, explain_now
 from fox_cadence.core.fit.plan import LinePlan
 from fox_cadence.core.fit.remedies import needs_remedy
 from fox_cadence.core.framing import Framing
+from fox_cadence.core.house import HouseLimits
 from fox_cadence.core.lettering import drawn_words, missing_signs
 from fox_cadence.core.marks import Mark, SyncPoint, sync_points, written_pauses
 from fox_cadence.core.pass_status import reading_rate_cps
-from fox_cadence.core.project import Clip, HouseLimits, SceneText
+from fox_cadence.core.project import Clip, SceneText
 from fox_cadence.core.screen import lit_words
 from fox_cadence.core.ticks import FrameRate
 from fox_cadence.core.timeline import CaptionSpan, LineSpan, ShotSpan

@@ -7,6 +7,8 @@ const WORDS = [".srt", ".vtt", ".sbv", ".txt", ".text", ".md", ".markdown", ".do
 const SOUND = [".wav", ".mp3", ".flac", ".ogg", ".m4a", ".aac", ".opus", ".aiff"];
 const STILL = [".png", ".jpg", ".jpeg", ".webp", ".bmp", ".tif", ".tiff"];
 
+const TIMELINE = [".otio", ".edl"];
+
 const STILL_S = 4;
 const REST_MS = 350;
 
@@ -14,6 +16,7 @@ const REST_MS = 350;
 function becomes(name) {
   const suffix = name.slice(name.lastIndexOf(".")).toLowerCase();
   if (WORDS.includes(suffix)) return "words";
+  if (TIMELINE.includes(suffix)) return "timeline";
   if (SOUND.includes(suffix)) return "bed";
   return STILL.includes(suffix) ? "held shot" : "shot";
 }
@@ -174,6 +177,8 @@ export function newProject() {
       const shots = kinds.filter((kind) => kind === "shot" || kind === "held shot").length;
       const words = kinds.filter((kind) => kind === "words").length;
       const beds = kinds.filter((kind) => kind === "bed").length;
+      if (kinds.includes("timeline"))
+        return "This makes the shots of the timeline; the other files are found by the names it gives them.";
       const parts = [
         counted(shots, "shot"),
         words ? "captions from the file of words" : "",

@@ -45,6 +45,19 @@ export const work = part({
     if (job?.state === "done") this.tell(`Made ${job.result.file}.`, "good");
   },
 
+  async makeTimeline() {
+    const job = await this.run(`/api/projects/${this.project}/exports/timeline`, {});
+    this.made();
+    if (job?.state !== "done") return;
+    /** @type {string[]} */
+    const left = job.result.left_out;
+    const files = job.result.files.map((/** @type {{name: string}} */ file) => file.name).join(" and ");
+    this.tell(
+      `Made ${files}, with their media in ${job.result.folder}.${left.length ? ` Not in it: ${left.join("; ")}.` : ""}`,
+      left.length ? "note" : "good",
+    );
+  },
+
   /** Something was made: the docket is told again. */
   made() {
     this.madeCount++;

@@ -62,6 +62,7 @@ export type Tells = Pick<
   | "makeExport"
   | "exportLines"
   | "makeBundle"
+  | "makeTimeline"
   | "prove"
   | "setWanted"
   | "setProveAfter"

@@ -12,7 +12,8 @@ import { proofOf } from "./proof.js";
 /** @typedef {{name: string, product?: string, bytes: number, lufs?: number|null}} MadeFile */
 /**
  * @typedef {{products: Product[], made: {files?: MadeFile[], revision?: number}, lines: {files?: MadeFile[]},
- *   bundle: {file?: string, bytes?: number}, proof: import("./proof.js").Proof|Record<string, never>}} Docket
+ *   bundle: {file?: string, bytes?: number}, timeline: {files?: MadeFile[]},
+ *   proof: import("./proof.js").Proof|Record<string, never>}} Docket
  */
 
 /** What a product is called, and the field of the request that asks for it. @type {Record<string, [string, "video"|"look"|"sound"|"captions"|""]>} */
@@ -22,6 +23,7 @@ const NAMES = {
   sound: ["Sound", "sound"],
   captions: ["Captions", "captions"],
   lines: ["Lines", ""],
+  timeline: ["Timeline", ""],
   bundle: ["Bundle", ""],
 };
 
@@ -163,7 +165,9 @@ class DocketSurface {
     const files =
       name === "lines"
         ? (docket.lines.files ?? [])
-        : (docket.made.files ?? []).filter((file) => productOf(file) === name);
+        : name === "timeline"
+          ? (docket.timeline.files ?? [])
+          : (docket.made.files ?? []).filter((file) => productOf(file) === name);
     const links = files.slice(0, 3).map(
       (file) =>
         html`<a href="${base}/exports/${encodeURIComponent(file.name)}" download=${file.name}>${file.name}</a>
@@ -179,7 +183,11 @@ class DocketSurface {
           >
             ${files.length ? "Make again" : "Make"}
           </button>`
-        : nothing;
+        : name === "timeline"
+          ? html`<button class="btn btn-small" ?disabled=${busy} @click=${() => this.tells.makeTimeline()}>
+              ${files.length ? "Make again" : "Make"}
+            </button>`
+          : nothing;
     return html`${make} ${links} ${more}`;
   }
 
