@@ -1,6 +1,7 @@
 """Timelines from OpenTimelineIO files (.otio), through its own library: one track of pictures, with the words
 that our own files carry as markers. What can't be taken is remarked, and the rest is."""
 
+import json
 from collections.abc import Iterator, Mapping
 from dataclasses import replace
 from fractions import Fraction
@@ -17,6 +18,8 @@ from fox_cadence.formats.otio_write import OURS
 
 LARGEST_BYTES = 64 << 20
 MOST_SHOTS = 20_000
+_VALUES = frozenset({"RationalTime", "TimeRange", "TimeTransform", "V2d", "Box2d"})
+_NO_FILE = (ValueError, KeyError, TypeError, RuntimeError, RecursionError)
 _DEEPEST = 40
 _SLOWEST, _FASTEST = 25, 400
 
@@ -31,31 +34,57 @@ def read_otio(data: bytes, name: str) -> TimelineThere:
         raise InputError(
             f"it has {len(data) >> 20} MB; a timeline has {LARGEST_BYTES >> 20} at the most", name
         )
+    remarks: list[Remark] = []
     try:
-        read = otio.adapters.read_from_string(data.decode("utf-8"), "otio_json")
-    except (
-        otio.exceptions.OTIOError,
-        ValueError,
-        KeyError,
-        TypeError,
-        RuntimeError,
-        RecursionError,
-    ) as error:
-        raise InputError(
-            f"it is no timeline that can be read ({str(error).splitlines()[0][:120]})", name
-        ) from error
+        known = _known_only(json.loads(data), remarks)
+        read = otio.adapters.read_from_string(json.dumps(known), "otio_json")
+    except (otio.exceptions.OTIOError, *_NO_FILE) as error:
+        why = (str(error) or type(error).__name__).splitlines()[0][:120]
+        raise InputError(f"it is no timeline that can be read ({why})", name) from error
     if isinstance(read, otio.schema.SerializableCollection):
         read = next((each for each in read if isinstance(each, otio.schema.Timeline)), None)
     if not isinstance(read, otio.schema.Timeline):
         raise InputError("there is no timeline in it", name)
-    return _Reading(read, name).whole()
+    return _Reading(read, name, remarks).whole()
+
+
+def _known_only(value: Any, remarks: list[Remark]) -> Any:
+    """A document without things of kinds that the library does not know, which it would refuse whole: in a
+    track a gap stands for what says how long it is."""
+    if isinstance(value, list):
+        kept = [_stand_in(each, remarks) for each in value]
+        return [_known_only(each, remarks) for each in kept if each is not None]
+    if isinstance(value, dict):
+        return {
+            key: {"OTIO_SCHEMA": "MissingReference.1"} if _is_unknown(inner) else _known_only(inner, remarks)
+            for key, inner in value.items()
+        }
+    return value
+
+
+def _stand_in(value: Any, remarks: list[Remark]) -> Any:
+    if not _is_unknown(value):
+        return value
+    schema, name = value["OTIO_SCHEMA"], str(value.get("name") or "something without a name")
+    if isinstance(value.get("source_range"), dict):
+        remarks.append(Remark(name, f"{schema} is not known; a plain colour stands for it"))
+        return {"OTIO_SCHEMA": "Gap.1", "name": name, "source_range": value["source_range"]}
+    remarks.append(Remark(name, f"{schema} is not known and does not say how long it is; it was left out"))
+    return None
+
+
+def _is_unknown(value: Any) -> bool:
+    if not isinstance(value, dict) or "OTIO_SCHEMA" not in value:
+        return False
+    schema = str(value["OTIO_SCHEMA"]).rsplit(".", 1)[0]
+    return schema not in _VALUES and schema not in otio.core.type_version_map()
 
 
 class _Reading:
-    def __init__(self, timeline: Any, file_name: str) -> None:
+    def __init__(self, timeline: Any, file_name: str, remarks: list[Remark]) -> None:
         self._timeline = timeline
         self._file_name = file_name
-        self._remarks: list[Remark] = []
+        self._remarks = remarks
         ours = timeline.metadata.get(OURS, {})
         self._ours: Mapping[str, Any] = ours if hasattr(ours, "get") else {}
         self._rate = self._told_rate()
