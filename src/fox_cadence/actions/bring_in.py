@@ -1,5 +1,7 @@
 """Bringing in pictures, music and words, and making a project of them."""
 
+import tempfile
+from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -17,6 +19,7 @@ from fox_cadence.core.script_layout import Remark, shots_for_words, shots_from_c
 from fox_cadence.core.ticks import FrameRate
 from fox_cadence.errors import InputError, MediaError
 from fox_cadence.jobs.runner import Unwatched, Watcher
+from fox_cadence.media.animation import SUFFIX, as_video, is_moving_still
 from fox_cadence.media.fonts import caption_face
 from fox_cadence.media.ingest import ingest
 from fox_cadence.media.isolated import run_isolated
@@ -96,11 +99,30 @@ def bring_in_clip(
             raise InputError("the file is empty")
         if size > LARGEST_MEDIA_BYTES:
             raise InputError(f"the file has {size / 2**30:.1f} GiB; the most is {LARGEST_MEDIA_BYTES >> 30}")
+        if is_moving_still(file.path):
+            return _bring_in_moving_still(workspace, file, read, watch)
         return workspace.library.add_clip(
             file.path, file.name, Path(file.name).suffix.lower()[:8], read, file.ours
         )
     except InputError as error:
         raise InputError(str(error), file.name) from error
+
+
+def _bring_in_moving_still(
+    workspace: Workspace, file: MediaFile, read: Callable[[Path, str, Path], Clip], watch: Watcher
+) -> Clip:
+    """Its pictures made into a video, which is what is kept."""
+    with tempfile.TemporaryDirectory(dir=workspace.scratch) as scratch:
+        made = Path(scratch) / f"made{SUFFIX}"
+        run_isolated(
+            as_video,
+            file.path,
+            made,
+            progress=lambda done, total: watch.report(done, total, f"Reading {file.name}"),
+            cancelled=lambda: watch.cancelled,
+        )
+        clip = workspace.library.add_clip(made, file.name, SUFFIX, read, move=True)
+    return clip.changed(remarks=(*clip.remarks, "its moving pictures were made into a video"))
 
 
 def parse_size(text: str) -> tuple[int, int]:

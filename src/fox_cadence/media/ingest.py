@@ -23,6 +23,9 @@ _MISSING_S = 0.5
 _VARIES = 1.25
 """Containers round times to a millisecond, which is a thirtieth of a frame at 30 a second; this is well
 beyond it."""
+_LEAST_SIDE = 200
+"""Of a picture in pixels, for a face in it to be worth looking for."""
+
 LOOK_SUFFIX = ".cube"
 PROXY, SOUND, PEAKS = "proxy.pack", "sound.wav", "peaks.json"
 
@@ -75,7 +78,7 @@ def ingest(path: Path, content_hash: str, name: str, folder: Path, faces: bool, 
         loudness_lufs=round(loudness, 2),
         meter=METER,
         remarks=tuple(remarks),
-        interest=_interest(path) if faces and kind != "sound" else None,
+        interest=_interest(path) if faces and min(width, height) >= _LEAST_SIDE else None,
     )
 
 

@@ -23,6 +23,7 @@ from fox_cadence.media.picture import open_media, timed_frames
 
 _LONGER_SIDE, _MULTIPLE, _CELL = 320, 32, 4
 _LEAST_SCORE = 0.5
+_FATAL = 4
 _MOMENTS = (0.15, 0.5, 0.85)
 _SCALES, _OFFSETS = 1, 2
 
@@ -94,9 +95,11 @@ def _model() -> Any:
     for each in (*pictures, *model.graph.output):
         for axis, name in ((0, "many"), (2, "high"), (3, "wide")):
             each.type.tensor_type.shape.dim[axis].dim_param = f"{each.name}_{name}"
+    onnxruntime.set_default_logger_severity(_FATAL)  # it looks for devices that it may not see from here
+    onnxruntime.disable_telemetry_events()
     options = onnxruntime.SessionOptions()
     options.intra_op_num_threads = 1
-    options.log_severity_level = 3
+    options.log_severity_level = _FATAL
     return onnxruntime.InferenceSession(
         model.SerializeToString(), options, providers=["CPUExecutionProvider"]
     )
