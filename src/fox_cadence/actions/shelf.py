@@ -23,6 +23,8 @@ if TYPE_CHECKING:
 
 LONGEST_WORDS = 500
 _CLIP = "clip:"
+_NEARER = 0.5
+"""By how much of the best answer a clip of the piece or the user's own goes before shipped ones."""
 
 
 def shipped() -> list[ShelfItem]:
@@ -89,8 +91,8 @@ def found(items: Sequence[ShelfItem], wish: Wish) -> list[ShelfItem]:
         return right
     with closing(WordIndex(right)) as index:
         ranks = index.find(wish.words, begun=True)
-    by_id = {item.id: item for item in right}
-    return [by_id[item_id] for item_id in ranks]
+    answers = [item for item in right if item.id in ranks]
+    return sorted(answers, key=lambda item: -ranks[item.id] - (_NEARER if item.source != "shipped" else 0))
 
 
 def item_of(workspace: Workspace, project: Project | None, item_id: str) -> ShelfItem:

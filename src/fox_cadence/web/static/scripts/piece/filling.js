@@ -90,6 +90,7 @@ export const filling = part({
     }
     const job = await this.run(`/api/projects/${this.project}/fill`, { plans: this.fillPlan.plans });
     if (job?.state !== "done") return;
+    await this.refresh();
     this.closeFill();
     this.tell(`${this.counted(job.result.shots, "shot")} laid. Undo takes all of them back.`, "good");
   },
@@ -100,6 +101,7 @@ export const filling = part({
     const asked = { item: item.id, ...this.whereOf(gap), colours };
     const job = await this.run(`/api/projects/${this.project}/shelf`, asked);
     if (job?.state !== "done") return;
+    await this.refresh();
     this.shot = job.result.shot;
     this.tell(`${item.title} laid as shot ${this.shotNumber}.`, "good");
   },
