@@ -10,12 +10,15 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from fox_cadence.core.adjustment import Adjustment, table_of
-from fox_cadence.core.framing import Framing
+from fox_cadence.core.framing import PLAIN, Framing
 from fox_cadence.core.looks import LOOKS, shipped_look
+from fox_cadence.core.overlay import Laid
 from fox_cadence.media.adjuster import Adjuster
+from fox_cadence.media.caption_paint import blend
 from fox_cadence.media.framer import Framer
+from fox_cadence.media.overlay_paint import paint_laid
 from fox_cadence.media.render import plain_colour
-from fox_cadence.web.answers.rows import adjustment_json, framing_json
+from fox_cadence.web.answers.rows import adjustment_json, framing_json, laid_json
 from tests.browser.test_framing import as_rgb, from_page, in_page
 from tests.media.joins import smooth
 from tests.media.test_cube import written
@@ -77,6 +80,65 @@ def test_the_preview_shows_what_is_exported(page: Page, kind: str) -> None:
     print(f"{kind}: mean {off.mean():.2f}, worst block of 40 {blocks.max():.2f}")
     assert off.mean() < 3
     assert blocks.max() < 9
+
+
+@pytest.mark.parametrize("picture", ["bent-arrow", "ring", "bubble", "oval"])
+def test_what_is_laid_over_a_shot_looks_the_same_in_both(page: Page, picture: str) -> None:
+    whole = picture == "oval"
+    laid = Laid(
+        id="o1", picture=picture, x=0.5 if whole else 0.4, y=0.5 if whole else 0.3, size=1 if whole else 0.6,
+        turn=0 if whole else 24, opacity=0.8,
+    )  # fmt: skip
+    ground = np.full((FRAME[1], FRAME[0], 3), 120, np.uint8)
+    planes = [
+        np.array(plane)
+        for plane in Framer(*FRAME, PLAIN, plain_colour("#000000", *FRAME)).planes(
+            av.VideoFrame.from_ndarray(ground, format="rgb24"), 0
+        )
+    ]
+    paint = paint_laid(laid, *FRAME)
+    assert paint is not None
+    blend((planes[0], planes[1], planes[2]), paint)
+    made = as_rgb((planes[0], planes[1], planes[2]))
+    drawn = page.evaluate(
+        """async ([row, frame]) => {
+            const { drawLaid } = await import("/static/scripts/frame/laid.js");
+            const canvas = document.createElement("canvas");
+            [canvas.width, canvas.height] = frame;
+            const context = canvas.getContext("2d");
+            context.fillStyle = "rgb(120, 120, 120)";
+            context.fillRect(0, 0, ...frame);
+            drawLaid(context, [row], 0.5);
+            let text = "";
+            for (const value of context.getImageData(0, 0, ...frame).data) text += String.fromCharCode(value);
+            return btoa(text);
+        }""",
+        [laid_json(laid, FRAME[0] / FRAME[1]), list(FRAME)],
+    )
+    off = np.abs(from_page(drawn).astype(int) - made.astype(int))
+    high, wide = FRAME[1] // 40 * 40, FRAME[0] // 40 * 40
+    blocks = off[:high, :wide].reshape(high // 40, 40, wide // 40, 40, 3).mean(axis=(1, 3, 4))
+    print(f"{picture}: mean {off.mean():.2f}, worst block of 40 {blocks.max():.2f}")
+    assert off.mean() < 2
+    assert blocks.max() < 9
+
+
+def test_a_picture_is_laid_over_a_shot_moved_and_taken_off(page: Page) -> None:
+    page.keyboard.press("1")
+    page.locator('#picture-page [data-shot="s3"] .shot-label').click()
+    was = middle_of_frame(page)
+    page.get_by_label("Words of a clip").fill("disc point")
+    page.locator('.shelf-clips [data-item="over-dot"]').click()
+    expect(page.locator("#notice")).to_contain_text("Laid over shot 3: 1 picture")
+    seen(page, lambda now: abs(now - was) > 4)
+    size = page.get_by_label("Size of Dot", exact=True)
+    size.fill("0.02")
+    size.press("Enter")
+    expect(page.locator("#laid")).to_contain_text("Dot")
+    seen(page, lambda now: abs(now - was) < 2)
+    page.locator("#laid").get_by_role("button", name="Take off").click()
+    expect(page.locator("#laid")).to_be_hidden()
+    seen(page, lambda now: now == was)
 
 
 def test_a_shot_is_adjusted_compared_and_copied_to_another(page: Page, tmp_path: Path) -> None:

@@ -91,7 +91,7 @@ def plan_fill(
         item
         for item in on_shelf(workspace, project)
         if (item.commercial or not project.commercial)
-        and item.kind != "background"
+        and item.kind not in ("background", "over")
         and item.clip_hash not in drawn_as  # the picture it was drawn from stands for it
     ]
     plans: list[StretchPlan] = []

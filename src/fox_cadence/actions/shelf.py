@@ -10,6 +10,7 @@ from fox_cadence.actions.bring_in import MediaFile, bring_in_clip
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.edits import AddShot
 from fox_cadence.core.names import tidy_name
+from fox_cadence.core.overlay import OVERLAYS
 from fox_cadence.core.project import Clip, Project
 from fox_cadence.core.shelf import ShelfItem, Wish, shape_of
 from fox_cadence.core.ticks import ticks_to_seconds
@@ -22,6 +23,7 @@ if TYPE_CHECKING:
     from fox_cadence.drawn.backgrounds import Colours
 
 LONGEST_WORDS = 500
+OVER = "over-"
 _CLIP = "clip:"
 _NEARER = 0.5
 """By how much of the best answer a clip of the piece or the user's own goes before shipped ones."""
@@ -44,6 +46,17 @@ def shipped() -> list[ShelfItem]:
             licence=LICENCE,
         )
         for item in catalogue().values()
+    ] + [
+        ShelfItem(
+            id=f"{OVER}{overlay.id}",
+            title=overlay.title,
+            subject="over a shot",
+            words=f"over {overlay.words}",
+            kind="over",
+            source="shipped",
+            licence=LICENCE,
+        )
+        for overlay in OVERLAYS
     ]
 
 
@@ -118,6 +131,8 @@ def clip_of(
     """
     if project.commercial and not item.commercial:
         raise InputError("its licence does not allow commercial use, which this piece is for", item.title)
+    if item.kind == "over":
+        raise InputError("it is laid over a shot, not between shots", item.title)
     if item.clip_hash is not None:
         clip = project.clips.get(item.clip_hash) or workspace.library.clip(item.clip_hash)
         if clip is None:

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from fox_cadence.core.adjustment import AS_SHOT, Adjustment
 from fox_cadence.core.framing import PLAIN, Framing
 from fox_cadence.core.lettering import CaptionDrawing, Face, letter, lit_schedule, style_by_id
+from fox_cadence.core.overlay import Laid
 from fox_cadence.core.shot_limits import overlap_frames, repeats_after_ticks
 from fox_cadence.core.ticks import FrameRate
 from fox_cadence.core.timeline import CaptionSpan, LineSpan, Timeline
@@ -32,6 +33,7 @@ class ScreenShot:
     adjustment: Adjustment = AS_SHOT
     fade_kind: TransitionKind = "dissolve"
     fade_colour: str = "#000000"
+    laid: tuple[Laid, ...] = ()
 
     def passed_at(self, frame: int) -> float:
         """How much of the shot has passed at one of its frames, 0 to 1."""
@@ -124,6 +126,7 @@ def screen_of(timeline: Timeline, face: Face) -> Screen:
             s.shot.adjustment,
             last.transition_kind if last else "dissolve",
             last.transition_colour if last else "#000000",
+            s.shot.laid,
         )
         for s, fade, last in zip(timeline.shots, fades, before, strict=False)
     )

@@ -16,14 +16,14 @@ Shape: TypeAlias = Literal["any", "upright", "lying", "square"]
 
 
 class ShelfItem(Value):
-    """Something that can be laid. `clip_hash` is None for what is still to be drawn; `seconds` is 0 for a
-    still."""
+    """Something that can be laid: between shots, or (`over`) over one. `clip_hash` is None for what is still
+    to be drawn; `seconds` is 0 for a still."""
 
     id: str
     title: str
     subject: str = ""
     words: str = ""
-    kind: Literal["clip", "still", "background"]
+    kind: Literal["clip", "still", "background", "over"]
     seconds: float = 0.0
     shape: Shape = "any"
     source: Source
@@ -38,7 +38,7 @@ class Wish(Value):
 
     words: str = Field("", max_length=500)
     source: Source | None = None
-    kind: Literal["clip", "still", "background"] | None = None
+    kind: Literal["clip", "still", "background", "over"] | None = None
     shape: Literal["upright", "lying", "square"] | None = None
     longest_s: float | None = Field(None, gt=0)
     commercial_only: bool = False

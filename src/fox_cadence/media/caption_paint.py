@@ -41,7 +41,7 @@ def paint_rgba(drawing: CaptionDrawing, lit: int | None) -> NDArray[np.uint8]:
             paint = skia.Paint(AntiAlias=True, Color=_colour(plate.colour, plate.opacity))
             rect = skia.Rect.MakeXYWH(plate.x, plate.y, plate.width, plate.height)
             canvas.drawRoundRect(rect, plate.radius, plate.radius, paint)
-        paths = [_path(word.path) for word in drawing.words]
+        paths = [path_of(word.path) for word in drawing.words]
         if drawing.stroke is not None:
             outline = skia.Paint(
                 AntiAlias=True, Style=skia.Paint.kStroke_Style, StrokeJoin=skia.Paint.kRound_Join,
@@ -62,7 +62,8 @@ def _colour(code: str, opacity: float) -> int:
     return int(skia.Color(red, green, blue, round(opacity * 255)))
 
 
-def _path(commands: tuple[Command, ...]) -> skia.Path:
+def path_of(commands: tuple[Command, ...]) -> skia.Path:
+    """An outline as a path of Skia."""
     path = skia.PathBuilder() if hasattr(skia, "PathBuilder") else skia.Path()
     for name, v in commands:
         if name == "M":
@@ -79,8 +80,14 @@ def _path(commands: tuple[Command, ...]) -> skia.Path:
 
 
 def prepare(drawing: CaptionDrawing, lit: int | None) -> PaintedCaption:
-    """Paint a caption and turn it into planes (BT.709 limited range; ITU-R BT.709-6, item 3)."""
-    rgba = paint_rgba(drawing, lit).astype(np.float32)
+    """Paint a caption and turn it into planes."""
+    return prepared(paint_rgba(drawing, lit), drawing.box[0], drawing.box[1])
+
+
+def prepared(painted: NDArray[np.uint8], left: int, top: int) -> PaintedCaption:
+    """Premultiplied RGBA, even in width and height, as planes (BT.709 limited range; ITU-R BT.709-6, item 3)
+    to blend at an even place."""
+    rgba = painted.astype(np.float32)
     alpha = rgba[..., 3] / 255
     red, green, blue = (rgba[..., i] for i in range(3))
     luma = 0.2126 * red + 0.7152 * green + 0.0722 * blue
@@ -97,8 +104,8 @@ def prepare(drawing: CaptionDrawing, lit: int | None) -> PaintedCaption:
         return np.asarray(plane.reshape(height // 2, 2, width // 2, 2).mean(axis=(1, 3)))
 
     return PaintedCaption(
-        x=drawing.box[0],
-        y=drawing.box[1],
+        x=left,
+        y=top,
         luma=scaled(y),
         luma_through=scaled(1 - alpha),
         chroma=(scaled(halved(u)), scaled(halved(v))),

@@ -18,6 +18,7 @@ from fox_cadence.media.caption_paint import PaintedCaption, blend, prepare
 from fox_cadence.media.colours import adjusted_table
 from fox_cadence.media.framer import Framer
 from fox_cadence.media.isolated import Progress
+from fox_cadence.media.overlay_paint import paint_laid
 from fox_cadence.media.picture import Planes, TimedFrame, open_media, planes_of, timed_frames
 from fox_cadence.media.proxies import frames_from
 from fox_cadence.media.transitions import between
@@ -158,6 +159,23 @@ def _pictures(screen: Screen, clip_files: dict[str, Path]) -> Iterator[Planes]:
 
 def shot_pictures(screen: Screen, shot: ScreenShot, clip_files: dict[str, Path]) -> Iterator[Planes]:
     """The pictures of one shot from its first frame to its last."""
+    painted = [(laid, paint_laid(laid, screen.width, screen.height)) for laid in shot.laid]
+    if not painted:
+        yield from _bare_pictures(screen, shot, clip_files)
+        return
+    for number, planes in enumerate(_bare_pictures(screen, shot, clip_files)):
+        share = shot.passed_at(shot.start_frame + number)
+        seen = [paint for laid, paint in painted if paint is not None and laid.seen_at(share)]
+        if not seen:
+            yield planes
+            continue
+        own = planes[0].copy(), planes[1].copy(), planes[2].copy()  # those given are kept for other frames
+        for paint in seen:
+            blend(own, paint)
+        yield own
+
+
+def _bare_pictures(screen: Screen, shot: ScreenShot, clip_files: dict[str, Path]) -> Iterator[Planes]:
     if shot.clip_hash is None:
         plain = plain_colour(shot.colour, screen.width, screen.height)
         for _ in range(shot.start_frame, shot.end_frame):

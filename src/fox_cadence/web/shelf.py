@@ -8,7 +8,7 @@ from pydantic import BaseModel, Field
 
 from fox_cadence.actions.filling import StretchPlan, plan_fill
 from fox_cadence.actions.jobs import start
-from fox_cadence.actions.shelf import found, keep, on_shelf
+from fox_cadence.actions.shelf import OVER, found, keep, on_shelf
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.fill import FillWish
 from fox_cadence.core.project import said_text
@@ -36,7 +36,7 @@ def shelf(
     workspace: InWorkspace,
     words: Annotated[str, Query(max_length=500)] = "",
     source: Literal["", "piece", "own", "shipped"] = "",
-    kind: Literal["", "clip", "still", "background"] = "",
+    kind: Literal["", "clip", "still", "background", "over"] = "",
     shape: Literal["", "upright", "lying", "square"] = "",
     longest: Annotated[float | None, Query(gt=0)] = None,
     line: str = "",
@@ -96,7 +96,13 @@ def look(
     # it paints with a library that every start would wait for
     from fox_cadence.drawn.catalogue import catalogue
     from fox_cadence.drawn.files import look_at
+    from fox_cadence.media.overlay_paint import look_at_overlay
 
+    if item_id.startswith(OVER):
+        seen = look_at_overlay(item_id.removeprefix(OVER), _WIDE, _HIGH)
+        if seen is None:
+            raise NotFoundError("There is no such picture.")
+        return Response(seen, media_type="image/jpeg", headers=FOR_EVER)
     item = catalogue().get(item_id)
     if item is None:
         raise NotFoundError("There is no such picture.")

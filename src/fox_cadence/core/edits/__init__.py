@@ -51,7 +51,7 @@ from fox_cadence.core.edits.script_page import (
     TypedLine,
 )
 from fox_cadence.core.edits.settings import SetBeats, SetHouse, SetSettings
-from fox_cadence.core.edits.shot_material import SetAdjustment, SetFraming, SetSpeed, SetWindow
+from fox_cadence.core.edits.shot_material import SetAdjustment, SetFraming, SetLaid, SetSpeed, SetWindow
 from fox_cadence.core.edits.shot_order import DuplicateShot, FreezeFrame, JoinShots, MoveShot, SplitShot
 from fox_cadence.core.edits.shots import (
     AddShot,
@@ -127,6 +127,7 @@ Edit = Annotated[
     | FillShots
     | SetFraming
     | SetAdjustment
+    | SetLaid
     | SetShotSound
     | SetSettings
     | SetFrame
@@ -192,6 +193,7 @@ __all__ = [
     "SetFraming",
     "SetHeading",
     "SetHouse",
+    "SetLaid",
     "SetLane",
     "SetLanguage",
     "SetLineDelivery",

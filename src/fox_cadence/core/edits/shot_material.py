@@ -9,6 +9,8 @@ from fox_cadence.core.edits.base import EditError, EditValue, position, with_sho
 from fox_cadence.core.edits.shots import of_length
 from fox_cadence.core.framing import Framing
 from fox_cadence.core.looks import shipped_look
+from fox_cadence.core.numbers import counted
+from fox_cadence.core.overlay import Laid, overlay_by_id
 from fox_cadence.core.project import Project, Shot
 from fox_cadence.core.shot_limits import clip_frames, source_ticks
 
@@ -112,6 +114,27 @@ class SetAdjustment(EditValue):
                 f"{'shots' if len(places) > 1 else 'shot'} {', '.join(str(place + 1) for place in places)}"
             )
         return project.changed(shots=shots), f"Adjustment of {which}"
+
+
+class SetLaid(EditValue):
+    """The pictures laid over a shot, the later ones over the earlier."""
+
+    kind: Literal["laid"] = "laid"
+    shot_id: str
+    laid: tuple[Laid, ...] = Field(max_length=20)
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        shot = project.shots[position(project.shots, self.shot_id)]
+        for each in self.laid:
+            if overlay_by_id(each.picture) is None:
+                raise EditError(f"There is no picture {each.picture!r} to lay over a shot.")
+            if each.ends <= each.begins:
+                raise EditError("It must be seen for a while: its end comes after its beginning.")
+        if len({each.id for each in self.laid}) < len(self.laid):
+            raise EditError("Two pictures have the same id.")
+        count = counted(len(self.laid), "picture")
+        number = position(project.shots, self.shot_id) + 1
+        return with_shot(project, shot.changed(laid=self.laid)), f"Laid over shot {number}: {count}"
 
 
 def _free_video(project: Project, place: int) -> Shot:

@@ -7,6 +7,7 @@ from pydantic import Field
 
 from fox_cadence.core.edits.base import EditError, EditValue, position, with_lines
 from fox_cadence.core.marks import SyncPoint
+from fox_cadence.core.overlay import of_both, within_part
 from fox_cadence.core.project import Line, Project, Shot
 from fox_cadence.core.script_layout import next_id
 from fox_cadence.core.shot_limits import clip_frames, least_frames, repeats_after_ticks, source_ticks
@@ -214,11 +215,13 @@ def _split(project: Project, place: int, at: int) -> Project:
         longest_frames=None,
         transition_frames=0,
         framing=shot.framing.part(0, _passed(shot, at - 1)),
+        laid=within_part(shot.laid, 0.0, at / shot.length_frames),
     )
     second = shot.changed(
         id=new,
         source_in_ticks=_source_at(project, place, at),
         framing=shot.framing.part(_passed(shot, at), 1),
+        laid=within_part(shot.laid, at / shot.length_frames, 1.0),
         length_frames=shot.length_frames - at,
         wanted_frames=max(1, shot.wanted_frames - at),
         shortest_frames=None,
@@ -336,6 +339,7 @@ def _joined(project: Project, place: int) -> Project:
         transition_kind=following.transition_kind,
         transition_colour=following.transition_colour,
         framing=shot.framing.changed(ends=following.framing.ends),
+        laid=of_both(shot.laid, following.laid, at / (at + following.length_frames)),
         shortest_frames=None,
         longest_frames=None,
     )

@@ -39,6 +39,25 @@ class AdjustmentJson(TypedDict):
     look_share: float
 
 
+class LaidJson(TypedDict):
+    """A picture over a shot, as core/overlay.py has it; `outline` is an SVG path of width 1 around 0, 0 that
+    is filled by the even-odd rule."""
+
+    id: str
+    picture: str
+    title: str
+    outline: str
+    whole_frame: bool
+    x: float
+    y: float
+    size: float
+    turn: float
+    colour: str
+    opacity: float
+    begins: float
+    ends: float
+
+
 class ShelfItemJson(TypedDict):
     """Something on the shelf. `looks` are small pictures of it at moments, in order; `clip` is null for what
     is still to be drawn, `seconds` 0 for a still."""

@@ -139,6 +139,7 @@ def _shots(kept: KeptRows, timeline: Timeline) -> list[ShotRow]:
         project.house,
         project.give_way,
         project.past_clip_end,
+        (project.width, project.height),
         project.rate,
         project.clips,
         headings,
@@ -153,6 +154,7 @@ def _shots(kept: KeptRows, timeline: Timeline) -> list[ShotRow]:
             shot_limits_frames(project, position), project.rate, position < last,
             headings.get(span.shot.id, ()),
             repeats_after_ticks(project, span.shot), points.get(span.shot.id, ()),
+            project.width / project.height,
         )
         for position, span in enumerate(timeline.shots)
     ]  # fmt: skip

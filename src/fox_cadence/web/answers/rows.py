@@ -12,6 +12,7 @@ from fox_cadence.core.framing import Framing
 from fox_cadence.core.house import HouseLimits
 from fox_cadence.core.lettering import drawn_words, missing_signs
 from fox_cadence.core.marks import Mark, SyncPoint, sync_points, written_pauses
+from fox_cadence.core.overlay import Laid, overlay_by_id
 from fox_cadence.core.pass_status import reading_rate_cps
 from fox_cadence.core.project import Clip, SceneText
 from fox_cadence.core.screen import lit_words
@@ -19,7 +20,7 @@ from fox_cadence.core.ticks import FrameRate
 from fox_cadence.core.timeline import CaptionSpan, LineSpan, ShotSpan
 from fox_cadence.media.fonts import caption_face
 from fox_cadence.voices.catalogue import unread, voice_by_id
-from fox_cadence.web.answers.picture_shapes import AdjustmentJson, FramingJson
+from fox_cadence.web.answers.picture_shapes import AdjustmentJson, FramingJson, LaidJson
 from fox_cadence.web.answers.shapes import CaptionRow, LinePlace, LineRow, Row, ShotRow, StepJson, SumJson
 from fox_cadence.web.answers.units import seconds
 
@@ -37,6 +38,30 @@ def adjustment_json(adjustment: Adjustment) -> AdjustmentJson:
         "vignette": adjustment.vignette,
         "look": adjustment.look,
         "look_share": adjustment.look_share,
+    }
+
+
+def laid_json(laid: Laid, ratio: float) -> LaidJson | None:
+    """A picture over a shot, for a frame of a shape (width / height); None for one that is not known here."""
+    overlay = overlay_by_id(laid.picture)
+    if overlay is None:
+        return None
+    commands = overlay.outline(ratio)
+    outline = "".join(f"{name}{' '.join(f'{value:.4f}' for value in values)}" for name, values in commands)
+    return {
+        "id": laid.id,
+        "picture": laid.picture,
+        "title": overlay.title,
+        "outline": outline,
+        "whole_frame": overlay.whole_frame,
+        "x": laid.x,
+        "y": laid.y,
+        "size": laid.size,
+        "turn": laid.turn,
+        "colour": laid.colour,
+        "opacity": laid.opacity,
+        "begins": laid.begins,
+        "ends": laid.ends,
     }
 
 
@@ -70,6 +95,7 @@ def shot_row(
     headings: tuple[SceneText, ...],
     repeats_ticks: int,
     bed_points: Points,
+    ratio: float,
 ) -> ShotRow:
     """A shot.
 
@@ -80,6 +106,7 @@ def shot_row(
         headings: scene texts that nobody says.
         repeats_ticks: after how much of its clip it begins again; 0 where it does not.
         bed_points: seconds after its start, and by how many dB the bed is turned down there.
+        ratio: width of the frame against its height.
     """
     shot = span.shot
     return {
@@ -94,6 +121,7 @@ def shot_row(
         "speed_percent": shot.speed_percent,
         "framing": framing_json(shot.framing),
         "adjustment": adjustment_json(shot.adjustment),
+        "laid": [row for each in shot.laid if (row := laid_json(each, ratio)) is not None],
         "clip_s": seconds(clip.length_ticks) if clip is not None and clip.kind == "video" else 0,
         "length": shot.length_frames,
         "transition": shot.transition_frames if followed else 0,

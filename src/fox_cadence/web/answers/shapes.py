@@ -12,7 +12,7 @@ from typing import Any, TypedDict
 from fox_cadence.core.coverage import Coverage
 from fox_cadence.core.pass_status import PassName
 from fox_cadence.store.jobs import JobState
-from fox_cadence.web.answers.picture_shapes import AdjustmentJson, FramingJson
+from fox_cadence.web.answers.picture_shapes import AdjustmentJson, FramingJson, LaidJson
 
 Row = dict[str, Any]
 
@@ -37,6 +37,7 @@ class ShotRow(TypedDict):
     speed_percent: int
     framing: FramingJson
     adjustment: AdjustmentJson
+    laid: list[LaidJson]
     clip_s: float
     length: int
     transition: int

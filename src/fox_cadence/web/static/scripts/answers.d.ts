@@ -32,6 +32,23 @@ export interface AdjustmentJson {
   look_share: number;
 }
 
+/** A picture over a shot, as core/overlay.py has it; `outline` is an SVG path of width 1 around 0, 0 that is filled by the even-odd rule. */
+export interface LaidJson {
+  id: string;
+  picture: string;
+  title: string;
+  outline: string;
+  whole_frame: boolean;
+  x: number;
+  y: number;
+  size: number;
+  turn: number;
+  colour: string;
+  opacity: number;
+  begins: number;
+  ends: number;
+}
+
 /** Something on the shelf. `looks` are small pictures of it at moments, in order; `clip` is null for what is still to be drawn, `seconds` 0 for a still. */
 export interface ShelfItemJson {
   id: string;
@@ -112,6 +129,7 @@ export interface ShotRow {
   speed_percent: number;
   framing: FramingJson;
   adjustment: AdjustmentJson;
+  laid: LaidJson[];
   clip_s: number;
   length: number;
   transition: number;

@@ -26,6 +26,7 @@ import { whole } from "./piece/whole.js";
 import { scriptImport } from "./piece/script_import.js";
 import { melody } from "./piece/melody.js";
 import { adjusting } from "./piece/adjusting.js";
+import { laying } from "./piece/laying.js";
 import { filling } from "./piece/filling.js";
 import { framing } from "./piece/framing.js";
 import { panes } from "./piece/panes.js";
@@ -314,6 +315,7 @@ export const piece = () =>
     welcome,
     adjusting,
     filling,
+    laying,
     framing,
     picturing,
     whole,

@@ -4,6 +4,7 @@ import { adjust, isAdjusted, shade } from "./adjusting.js";
 import { drawFramed, viewOf } from "./framing.js";
 
 /** @typedef {{framing: import("../answers.d.ts").FramingJson, adjustment: import("../answers.d.ts").AdjustmentJson}} Seen */
+/** What can be tried of a shot. @typedef {Seen & {laid: import("../answers.d.ts").LaidJson[]}} Tried */
 
 /**
  * @param {CanvasRenderingContext2D} context @param {CanvasImageSource} image

@@ -3,6 +3,7 @@
 import { Drawings } from "./drawings.js";
 import { Frames } from "./frames.js";
 import { AS_SHOT, Colours, coloursKey } from "./adjusting.js";
+import { drawLaid } from "./laid.js";
 import { drawShot } from "./shot_picture.js";
 import { drawNext } from "./transition.js";
 import { drawCaptions } from "../svg.js";
@@ -29,7 +30,7 @@ export class Stage {
     this.colours = new Colours(() => this.show(this.frame));
     /** The colours last shown of a shot, which stay until those that are wanted have come. @type {Map<string, Uint8Array>} */
     this.lastColours = new Map();
-    /** @type {{shot: string, change: Partial<import("./shot_picture.js").Seen>}|null} */
+    /** @type {{shot: string, change: Partial<import("./shot_picture.js").Tried>}|null} */
     this.tried = null;
     /** Adjustments are left out for a moment. */
     this.without = false;
@@ -65,7 +66,7 @@ export class Stage {
     this.#caption();
   }
 
-  /** Show a shot framed or adjusted otherwise than it is, until an empty id is given. @param {string} shot @param {Partial<import("./shot_picture.js").Seen>|null} change */
+  /** Show a shot framed, adjusted or laid over otherwise than it is, until an empty id is given. @param {string} shot @param {Partial<import("./shot_picture.js").Tried>|null} change */
   tryShot(shot, change) {
     this.tried = change ? { shot, change } : null;
     this.show(this.frame);
@@ -124,8 +125,15 @@ export class Stage {
 
   /** @param {import("../types.d.ts").Shot} shot @param {ImageBitmap|null} image @param {CanvasRenderingContext2D} context */
   #whole(shot, image, context) {
+    const share = (this.frame - shot.start) / Math.max(1, shot.end - shot.start - 1);
+    this.#own(shot, image, context, share);
+    const tried = this.tried?.shot === shot.id ? this.tried.change.laid : null;
+    drawLaid(context, tried ?? shot.laid, share);
+  }
+
+  /** The shot without what is laid over it. @param {import("../types.d.ts").Shot} shot @param {ImageBitmap|null} image @param {CanvasRenderingContext2D} context @param {number} share */
+  #own(shot, image, context, share) {
     if (image) {
-      const share = (this.frame - shot.start) / Math.max(1, shot.end - shot.start - 1);
       const trying = this.tried?.shot === shot.id;
       const seen = trying ? { ...shot, ...this.tried?.change } : shot;
       const shown = this.without ? { ...seen, adjustment: AS_SHOT } : seen;

@@ -97,6 +97,7 @@ export const filling = part({
 
   /** Lay something of the shelf. @param {Item} item @param {number} gap @param {string[]|null} colours */
   async layItem(item, gap, colours) {
+    if (item.kind === "over") return this.layOver(item.id.replace(/^over-/, ""));
     if (item.clip && this.t.clips[item.clip]) return this.placeClip(item.clip, gap);
     const asked = { item: item.id, ...this.whereOf(gap), colours };
     const job = await this.run(`/api/projects/${this.project}/shelf`, asked);

@@ -12,6 +12,7 @@ type Hearing = typeof import("./hearing.js").hearing;
 type UnsavedEdits = typeof import("./unsaved_edits.js").unsavedEdits;
 type Keys = typeof import("./keys.js").keys;
 type Adjusting = typeof import("./adjusting.js").adjusting;
+type Laying = typeof import("./laying.js").laying;
 type Filling = typeof import("./filling.js").filling;
 type Framing = typeof import("./framing.js").framing;
 type Picturing = typeof import("./picturing.js").picturing;
@@ -45,6 +46,7 @@ export interface State
     Fitting,
     Hearing,
     Keys,
+    Laying,
     Magics,
     Melody,
     Panes,

@@ -3,6 +3,7 @@
 import { counted, seconds, ticks } from "../../format.js";
 import { Drawings } from "../../frame/drawings.js";
 import { Colours, coloursKey } from "../../frame/adjusting.js";
+import { drawLaid } from "../../frame/laid.js";
 import { drawShot } from "../../frame/shot_picture.js";
 import { classMap, guard, html, nothing, render, repeat } from "../../lit.js";
 import { drawCaption, element } from "../../svg.js";
@@ -113,6 +114,7 @@ class ProofSheet {
       shot?.colour,
       shot?.framing,
       shot?.adjustment,
+      shot?.laid,
     ];
     return guard(inputs, () => {
       const wrong = faults(caption);
@@ -174,7 +176,7 @@ class ProofSheet {
     const source = canvas?.dataset.picture ?? "";
     const key = shot ? coloursKey(shot.adjustment) : "";
     const table = this.colours.get(key);
-    const seen = JSON.stringify([shot?.framing, shot?.adjustment]);
+    const seen = JSON.stringify([shot?.framing, shot?.adjustment, shot?.laid]);
     const asked = `${source} ${seen} ${table ? "" : key} ${t.width} ${t.height}`;
     if (!canvas || !shot || canvas.dataset.drawn === asked) return;
     canvas.dataset.drawn = asked;
@@ -188,6 +190,7 @@ class ProofSheet {
     if (canvas.dataset.drawn !== asked || !image.naturalWidth) return;
     const share = (middle(caption).frame - shot.start) / Math.max(1, shot.end - shot.start - 1);
     drawShot(context, image, [image.naturalWidth, image.naturalHeight], shot, share, table);
+    drawLaid(context, shot.laid, share);
   }
 
   /** @param {IntersectionObserverEntry[]} entries */

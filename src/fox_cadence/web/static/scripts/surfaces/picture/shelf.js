@@ -34,6 +34,7 @@ const CHOICES = [
       ["clip", "clips"],
       ["still", "stills"],
       ["background", "backgrounds"],
+      ["over", "over a shot"],
     ],
   ],
   [
@@ -261,7 +262,7 @@ export class Shelf {
         draggable=${item.clip ? "true" : "false"}
         data-item=${item.id}
         data-clip=${item.clip ?? ""}
-        title="Lay it ${where}"
+        title="${item.kind === "over" ? "Lay it over the chosen shot" : `Lay it ${where}`}"
         @dragstart=${(/** @type {DragEvent} */ event) =>
           item.clip && event.dataTransfer?.setData(CLIP_TYPE, item.clip)}
         @pointerenter=${(/** @type {PointerEvent} */ event) => {

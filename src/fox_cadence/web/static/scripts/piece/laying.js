@@ -1,0 +1,79 @@
+// Pictures laid over the chosen shot: their rows on the desk.
+
+import { part } from "./compose.js";
+import { page } from "./page.js";
+
+/** @typedef {import("../answers.d.ts").LaidJson} Laid */
+/** @typedef {"x"|"y"|"size"|"turn"|"opacity"|"begins"|"ends"} Number_ */
+
+/** What an edit takes of a row. @param {Laid} row */
+const asEdit = ({ id, picture, x, y, size, turn, colour, opacity, begins, ends }) => ({
+  id,
+  picture,
+  x,
+  y,
+  size,
+  turn,
+  colour,
+  opacity,
+  begins,
+  ends,
+});
+
+export const laying = part({
+  /** What is being slid and not kept yet. @type {Laid[]|null} */
+  laidTried: null,
+
+  /** @returns {Laid[]} */
+  get laid() {
+    return this.laidTried ?? this.chosenShot?.laid ?? [];
+  },
+
+  /** @param {object[]} laid */
+  async setLaid(laid) {
+    const shot = this.chosenShot;
+    this.laidTried = null;
+    if (!shot) return;
+    const made = await this.pictureEdit({ kind: "laid", shot_id: shot.id, laid });
+    if (!made) page.stage.tryShot("", null);
+  },
+
+  /** Lay a picture over the chosen shot. @param {string} picture */
+  layOver(picture) {
+    const shot = this.chosenShot;
+    if (!shot) return this.tell("Choose a shot to lay it over.", "note");
+    const taken = new Set(shot.laid.map((each) => each.id));
+    let number = 1;
+    while (taken.has(`o${number}`)) number++;
+    const whole = ["border", "corners", "bars", "oval"].includes(picture);
+    return this.setLaid([
+      ...shot.laid.map(asEdit),
+      { id: `o${number}`, picture, ...(whole ? { size: 1 } : {}) },
+    ]);
+  },
+
+  /** @param {string} id @param {object} change */
+  changeLaid(id, change) {
+    const rows = this.chosenShot?.laid ?? [];
+    return this.setLaid(rows.map((row) => (row.id === id ? { ...asEdit(row), ...change } : asEdit(row))));
+  },
+
+  /** @param {Event} event @param {string} id @param {Number_} field */
+  keepLaid(event, id, field) {
+    return this.changeLaid(id, { [field]: Number(/** @type {HTMLInputElement} */ (event.target).value) });
+  },
+
+  /** @param {Event} event @param {string} id @param {Number_} field */
+  slideLaid(event, id, field) {
+    const shot = this.chosenShot;
+    if (!shot) return;
+    const value = Number(/** @type {HTMLInputElement} */ (event.target).value);
+    this.laidTried = this.laid.map((row) => (row.id === id ? { ...row, [field]: value } : row));
+    page.stage.tryShot(shot.id, { laid: this.laidTried });
+  },
+
+  /** @param {string} id */
+  takeOff(id) {
+    return this.setLaid((this.chosenShot?.laid ?? []).filter((row) => row.id !== id).map(asEdit));
+  },
+});
