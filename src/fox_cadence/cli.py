@@ -150,15 +150,18 @@ def _parser() -> argparse.ArgumentParser:
 
 
 def _demo(options: argparse.Namespace) -> int:
-    from fox_cadence.demo.marrow_bay import ensure_demo  # it draws with a library no other command needs
+    # they draw with a library no other command needs
+    from fox_cadence.demo.marrow_bay import ensure_demo
+    from fox_cadence.demo.night_post import ensure_night_post
 
     with Workspace(options.data) as workspace:
         if not options.json:
             print(
-                "Preparing the sample project: its clips are drawn the first time, about a minute.",
+                "Preparing the sample projects: their clips are drawn the first time, a minute or two.",
                 flush=True,
             )
         project = ensure_demo(workspace, Terminal(options.json))
+        ensure_night_post(workspace, Terminal(options.json))
     if options.no_serve:
         answer(options, {"project": project}, f"Sample project: {project}")
         return 0

@@ -78,6 +78,7 @@ def test_the_docket_has_what_can_be_made_what_was_and_its_proof(client: TestClie
         "sound",
         "captions",
         "lines",
+        "timeline",
         "bundle",
     ]
     assert docket["made"] == docket["proof"] == {}
