@@ -115,7 +115,12 @@ def take(page: Page, address: str) -> None:
     page.locator("#welcome").get_by_role("button", name="Close").click()
     take_fit(page)
     page.keyboard.press("1")
+    page.locator("#picture-page [data-line='l4']").first.click()
+    page.locator("#fill-open").click()
+    page.locator("#fill-plan").click()
+    page.locator("#fill-panel tbody tr").first.wait_for()
     keep(page, "picture")
+    page.locator("#fill-panel").get_by_role("button", name="Close").click()
     take_words_and_cast(page)
     for number, name in ((5, "lettering"), (6, "sound")):
         page.keyboard.press(str(number))

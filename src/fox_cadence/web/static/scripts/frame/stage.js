@@ -32,6 +32,8 @@ export class Stage {
     this.lastColours = new Map();
     /** @type {{shot: string, change: Partial<import("./shot_picture.js").Tried>}|null} */
     this.tried = null;
+    /** The frame whose picture is on the canvas. */
+    this.painted = -1;
     /** Adjustments are left out for a moment. */
     this.without = false;
   }
@@ -82,15 +84,19 @@ export class Stage {
     const t = /** @type {Timeline} */ (this.timeline);
     const on = t.shots.filter((item) => item.start <= this.frame && this.frame < item.end);
     const asked = ++this.wanted;
+    const { frame } = this;
+    const paint = (/** @type {Array<ImageBitmap|null>} */ images) => {
+      on.forEach((shot, number) => this.#paint(shot, images[number], on[number - 1]));
+      this.painted = frame;
+    };
     const draw = async () => {
       const images = await Promise.all(on.map((shot) => this.#imageOf(shot)));
-      if (asked !== this.wanted) return;
-      on.forEach((shot, number) => this.#paint(shot, images[number], on[number - 1]));
+      if (asked === this.wanted) paint(images);
     };
     const ready = on.map((shot) =>
       shot.clip ? this.frames.peek(shot.clip, this.#clipTime(shot, this.frame)) : null,
     );
-    if (on.length === 1 && (ready[0] || !on[0].clip)) this.#paint(on[0], ready[0]);
+    if (on.every((shot, number) => ready[number] || !shot.clip)) paint(ready);
     else draw();
     for (let step = 1; step <= AHEAD; step++) this.#fetchAhead(this.frame + step);
   }
