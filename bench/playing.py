@@ -3,6 +3,7 @@ far the picture is from the sound."""
 
 import random
 import tempfile
+from itertools import pairwise
 from pathlib import Path
 
 from playwright.sync_api import Page
@@ -92,7 +93,7 @@ def rows() -> list[str]:
             for name, project_id in ids:
                 page = browser.new_page(viewport={"width": 1280, "height": 800})
                 page.goto(f"{address}/projects/{project_id}")
-                page.locator("#page .shot").first.wait_for()
+                page.locator(".framebox canvas").wait_for()
                 page.wait_for_timeout(4000)  # the small frames are fetched
                 found.append(_played(page, name))
                 page.close()
@@ -100,7 +101,8 @@ def rows() -> list[str]:
 
 
 def _played(page: Page, name: str) -> str:
-    page.keyboard.press("l")
+    page.locator(".pass[data-pass=picture]").click()
+    page.get_by_role("button", name="Play", exact=True).click()
     page.wait_for_timeout(1500)
     seen: list[tuple[float, int, float]] = page.evaluate(WATCH, SECONDS)
     page.keyboard.press("k")
@@ -108,7 +110,7 @@ def _played(page: Page, name: str) -> str:
     for row in seen:
         if row[1] != changes[-1][1]:
             changes.append(row)
-    gaps = [later[0] - before[0] for before, later in zip(changes, changes[1:], strict=False)]
+    gaps = [later[0] - before[0] for before, later in pairwise(changes)]
     behind = sorted((at - painted) / 30 * 1000 for _, painted, at in seen)
     middle, late = behind[len(behind) // 2], behind[int(len(behind) * 0.95)]
     share = len(changes) / (SECONDS * 30)
