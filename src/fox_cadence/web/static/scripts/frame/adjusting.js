@@ -108,32 +108,44 @@ export function adjust(context, adjustment, table, area) {
   context.putImageData(image, left, top);
 }
 
-/** For each byte the point below it and how far it is from there. */
-const BELOW = new Uint8Array(256);
-const FAR = new Float32Array(256);
-for (let value = 0; value < 256; value++) {
-  const at = (value / 255) * (POINTS - 1);
-  BELOW[value] = Math.min(POINTS - 2, Math.floor(at));
-  FAR[value] = at - BELOW[value];
+const BLUE = 3;
+const GREEN = POINTS * BLUE;
+const RED = POINTS * GREEN;
+
+/** For each byte of red, green and blue where the point below it is in a table, and how far it is from there. */
+const [BELOW_RED, BELOW_GREEN, BELOW_BLUE] = [RED, GREEN, BLUE].map((step) =>
+  Int32Array.from({ length: 256 }, (_, value) => pointBelow(value) * step),
+);
+const FAR = Float32Array.from(
+  { length: 256 },
+  (_, value) => (value / 255) * (POINTS - 1) - pointBelow(value),
+);
+
+/** @param {number} value of a byte */
+function pointBelow(value) {
+  return Math.min(POINTS - 2, Math.floor((value / 255) * (POINTS - 1)));
 }
 
-/** @param {Uint8ClampedArray} data @param {Uint8Array} table */
+/** Written out for each corner of the cube: this runs for every pixel of every frame. @param {Uint8ClampedArray} data @param {Uint8Array} table */
 function lookUp(data, table) {
-  const b = 3;
-  const g = POINTS * b;
-  const r = POINTS * g;
   for (let i = 0; i < data.length; i += 4) {
-    const [red, green, blue] = [data[i], data[i + 1], data[i + 2]];
-    const at = BELOW[red] * r + BELOW[green] * g + BELOW[blue] * b;
-    const [x, y, z] = [FAR[red], FAR[green], FAR[blue]];
-    for (let c = 0; c < 3; c++) {
-      const p = at + c;
-      const near = table[p] + (table[p + b] - table[p]) * z;
-      const nearDown = table[p + g] + (table[p + g + b] - table[p + g]) * z;
-      const far = table[p + r] + (table[p + r + b] - table[p + r]) * z;
-      const farDown = table[p + r + g] + (table[p + r + g + b] - table[p + r + g]) * z;
-      const front = near + (nearDown - near) * y;
-      data[i + c] = front + (far + (farDown - far) * y - front) * x + 0.5;
+    const red = data[i];
+    const green = data[i + 1];
+    const blue = data[i + 2];
+    let p = BELOW_RED[red] + BELOW_GREEN[green] + BELOW_BLUE[blue];
+    const x = FAR[red];
+    const y = FAR[green];
+    const z = FAR[blue];
+    for (let c = i; c < i + 3; c++, p++) {
+      const a = table[p];
+      const b = table[p + GREEN];
+      const d = table[p + RED];
+      const e = table[p + RED + GREEN];
+      const near = a + (table[p + BLUE] - a) * z;
+      const far = d + (table[p + RED + BLUE] - d) * z;
+      const front = near + (b + (table[p + GREEN + BLUE] - b) * z - near) * y;
+      const back = far + (e + (table[p + RED + GREEN + BLUE] - e) * z - far) * y;
+      data[c] = front + (back - front) * x; // which rounds
     }
   }
 }

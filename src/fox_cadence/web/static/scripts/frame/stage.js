@@ -12,6 +12,8 @@ import { clipSeconds } from "../timeline.js";
 /** @typedef {import("../types.d.ts").Timeline} Timeline */
 
 const AHEAD = 6;
+/** Of the longer side of the picture. */
+const [LEAST_PX, LARGEST_PX] = [320, 640];
 
 export class Stage {
   /** @param {HTMLCanvasElement} canvas @param {SVGElement} overlay */
@@ -32,6 +34,7 @@ export class Stage {
     this.lastColours = new Map();
     /** @type {{shot: string, change: Partial<import("./shot_picture.js").Tried>}|null} */
     this.tried = null;
+    new ResizeObserver(() => this.#fit() && this.show(this.frame)).observe(canvas);
     /** The frame whose picture is on the canvas. */
     this.painted = -1;
     /** Adjustments are left out for a moment. */
@@ -41,9 +44,7 @@ export class Stage {
   /** @param {Timeline} timeline */
   setTimeline(timeline) {
     this.timeline = timeline;
-    const scale = Math.min(1, 640 / Math.max(timeline.width, timeline.height));
-    this.canvas.width = Math.round(timeline.width * scale);
-    this.canvas.height = Math.round(timeline.height * scale);
+    this.#fit();
     this.shown = "";
     this.tried = null;
     for (const shot of timeline.shots.toReversed()) {
@@ -52,6 +53,21 @@ export class Stage {
       this.colours.get(coloursKey(shot.adjustment));
     }
     this.show(this.frame);
+  }
+
+  /** Make the picture as large as it is seen, and not larger: each of its pixels is worked on. @returns {boolean} whether it has another size now */
+  #fit() {
+    const t = this.timeline;
+    if (!t) return false;
+    const { canvas } = this;
+    const seen = Math.max(canvas.clientWidth, canvas.clientHeight) * window.devicePixelRatio;
+    const longer = Math.min(LARGEST_PX, Math.max(LEAST_PX, Math.ceil(seen)));
+    const scale = Math.min(1, longer / Math.max(t.width, t.height));
+    const [width, height] = [Math.round(t.width * scale), Math.round(t.height * scale)];
+    if (canvas.width === width && canvas.height === height) return false;
+    canvas.width = width;
+    canvas.height = height;
+    return true;
   }
 
   get frameSeconds() {
@@ -153,13 +169,12 @@ export class Stage {
     context.fillRect(0, 0, context.canvas.width, context.canvas.height);
   }
 
-  /** @param {number} frame */
+  /** Of each shot that is seen then: of two while one becomes the other. @param {number} frame */
   #fetchAhead(frame) {
     const t = /** @type {Timeline} */ (this.timeline);
-    const shot = t.shots.find((item) => frame < item.end);
-    if (shot?.clip) {
-      this.frames.at(shot.clip, this.#clipTime(shot, frame)).catch(() => {});
-    }
+    for (const shot of t.shots)
+      if (shot.clip && shot.start <= frame && frame < shot.end)
+        this.frames.at(shot.clip, this.#clipTime(shot, frame)).catch(() => {});
   }
 
   /** All captions of the moment, one over the other in their order, as the export paints them. */
