@@ -254,7 +254,7 @@ export class Shelf {
       this.at = item;
       this.#draw();
     };
-    const length = item.seconds ? seconds(item.seconds) : "still";
+    const length = lengthOf(item);
     const from = { piece: item.used ? "" : ", not used", own: ", yours", shipped: "" }[item.source];
     return html`<li>
       <button
@@ -311,9 +311,8 @@ export class Shelf {
     return html`<div class="shelf-about">
       <b>${item.title}</b>
       <span class="soft"
-        >${item.seconds ? seconds(item.seconds) : "still"},
-        ${item.shape === "any" ? "drawn for your frame" : item.shape}. ${item.licence || "Licence not said"};
-        ${use}.</span
+        >${lengthOf(item)}, ${item.shape === "any" ? "drawn for your frame" : item.shape}.
+        ${item.licence || "Licence not said"}; ${use}.</span
       >
       ${
         item.sound && item.clip
@@ -403,3 +402,7 @@ export class Shelf {
     /></label>`;
   }
 }
+
+/** @param {Item} item */
+const lengthOf = (item) =>
+  item.kind === "over" ? "over a shot" : item.seconds ? seconds(item.seconds) : "still";
