@@ -9,10 +9,11 @@ import numpy as np
 import pytest
 from PIL import Image
 
+from fox_cadence.core.shelf import LOOKS
 from fox_cadence.drawn.backgrounds import in_colours
 from fox_cadence.drawn.brush import Brush
 from fox_cadence.drawn.catalogue import BACKGROUND_S, Painter, catalogue
-from fox_cadence.drawn.files import LOOKS, draw_item, look_at, size_for
+from fox_cadence.drawn.files import draw_item, look_at, size_for
 from fox_cadence.media.isolated import no_progress
 
 ITEMS = catalogue()

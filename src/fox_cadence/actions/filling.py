@@ -51,7 +51,7 @@ class StretchPlan(Value):
     name: str = ""
     first_shot_id: str
     last_shot_id: str
-    shots: tuple[ShotChoice, ...] = Field(min_length=1)
+    shots: tuple[ShotChoice, ...] = Field(min_length=1, max_length=2000)
     cost: float = 0.0
 
 

@@ -15,6 +15,10 @@ Shape: TypeAlias = Literal["any", "upright", "lying", "square"]
 """A drawn picture has any: it is drawn for the frame it is used in."""
 
 
+LOOKS = 12
+"""Moments of a clip at which it can be looked at before it is used."""
+
+
 class ShelfItem(Value):
     """Something that can be laid: between shots, or (`over`) over one. `clip_hash` is None for what is still
     to be drawn; `seconds` is 0 for a still."""

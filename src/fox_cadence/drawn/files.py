@@ -13,6 +13,7 @@ import skia
 from numpy.typing import NDArray
 from PIL import Image
 
+from fox_cadence.core.shelf import LOOKS
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.drawn.backgrounds import Colours, in_colours
 from fox_cadence.drawn.brush import Brush
@@ -22,9 +23,6 @@ from fox_cadence.media.isolated import Progress
 
 SHORTER_SIDE = 720
 """Of a drawn clip, in pixels: plain drawings lose nothing that is seen by being shown a half larger."""
-
-LOOKS = 12
-"""Moments of a clip at which it can be looked at before it is used."""
 
 
 def size_for(width: int, height: int) -> tuple[int, int]:

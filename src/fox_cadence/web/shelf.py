@@ -12,7 +12,7 @@ from fox_cadence.actions.shelf import OVER, found, keep, on_shelf
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.fill import FillWish
 from fox_cadence.core.project import said_text
-from fox_cadence.core.shelf import ShelfItem, Wish, telling_words
+from fox_cadence.core.shelf import LOOKS, ShelfItem, Wish, telling_words
 from fox_cadence.core.ticks import seconds_to_ticks
 from fox_cadence.errors import NotFoundError
 from fox_cadence.web.answers.fast_json import Json
@@ -22,9 +22,6 @@ from fox_cadence.web.media import FOR_EVER
 from fox_cadence.web.pages import InWorkspace
 
 router = APIRouter()
-
-LOOKS = 12
-"""Moments at which an item can be looked at (drawn/files.py)."""
 
 _WIDE, _HIGH = 208, 132
 Colour = Annotated[str, Field(pattern=r"^#[0-9a-fA-F]{6}$")]
