@@ -7,6 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from fox_cadence.core.adjustment import AS_SHOT, Adjustment
 from fox_cadence.core.edits import EditError, FillShots, SetLock
 from fox_cadence.core.edits.fill import FilledShot
 from fox_cadence.core.fill import (
@@ -18,6 +19,7 @@ from fox_cadence.core.fill import (
     fill,
     words_within,
 )
+from fox_cadence.core.overlay import Laid
 from fox_cadence.core.project import Clip, Project
 from fox_cadence.core.shelf import ShelfItem, Wish, shape_of, telling_words
 from fox_cadence.core.timeline_builder import build_timeline
@@ -138,6 +140,10 @@ def with_clips(project: Project) -> Project:
 
 def test_filled_shots_take_the_place_of_others_and_nothing_else_moves() -> None:
     project = with_clips(spoken())
+    darker = project.shots[0].changed(
+        adjustment=Adjustment(exposure=-1), laid=(Laid(id="o1", picture="ring"),), clip_hash="c" * 64
+    )
+    project = project.changed(shots=(darker, *project.shots[1:]))
     before = build_timeline(project, {})
     total = before.shots[-1].end_frame
     lengths = [total // 2, total - total // 2]
@@ -149,6 +155,7 @@ def test_filled_shots_take_the_place_of_others_and_nothing_else_moves() -> None:
     made, label = edit.apply(project)
     assert label == "Filled with 2 shots"
     assert [(shot.length_frames, shot.name) for shot in made.shots] == [(lengths[0], "a"), (lengths[1], "b")]
+    assert all(shot.adjustment == AS_SHOT and shot.laid == () for shot in made.shots)
     after = build_timeline(made, {})
     assert [span.start_ticks for span in after.lines] == [span.start_ticks for span in before.lines]
     assert [(c.in_frame, c.out_frame) for c in after.captions] == [

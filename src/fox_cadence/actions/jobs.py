@@ -150,7 +150,13 @@ def _new_project(workspace: Workspace, _: str, request: Request, watcher: Watche
         )
     made = new_project(workspace, wanted, _files(request), source, watcher)
     remarks = made.remarks
-    if request.get("finished") and source is not None:
+    shown = any(shot.clip_hash for shot in workspace.head(made.project_id).project.shots)
+    if request.get("finished") and source is not None and shown:
+        remarks = (
+            *remarks,
+            Remark("finish", "it has pictures of its own, so none were laid; voice and fit it there"),
+        )
+    elif request.get("finished") and source is not None:
         try:
             finish_from_words(workspace, made.project_id, FillWish(), watcher)
         except FoxError as error:  # the project is there, as far as it came
