@@ -13,6 +13,7 @@ from fox_cadence.core.adjustment import AS_SHOT
 from fox_cadence.core.screen import Screen, ScreenCaption, ScreenShot
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.media.adjuster import Adjuster
+from fox_cadence.media.ahead import made_ahead
 from fox_cadence.media.audio import Sound, read_wav
 from fox_cadence.media.caption_paint import PaintedCaption, blend, prepare
 from fox_cadence.media.colours import adjusted_table
@@ -59,7 +60,7 @@ def render(
         sound = _sound_packets(audio, read_wav(sound_file))
         pending = next(sound, None)
         painter = _CaptionPainter(screen)
-        for number, planes in enumerate(_pictures(screen, clip_files)):
+        for number, planes in enumerate(made_ahead(_pictures(screen, clip_files))):
             frame = _own_frame(planes)
             painter.paint(planes_of(frame), number)
             frame.pts = number
