@@ -136,10 +136,15 @@ def test_a_picture_is_dragged_in_its_frame_zoomed_and_turned(page: Page) -> None
     expected = 0.5 + 40 / box["width"] / 2
     assert abs(float(across.input_value()) - expected) < 0.02
     page.locator("[data-movement=in]").click()
-    page.locator("#turn-picture").click()
-    expect(page.locator("#notice")).to_contain_text("Framing of shot 6")
-    for _ in range(5):
+    page.locator("#turn-picture").click()  # at once: the first is not lost over it
+    expect(page.locator("[data-movement=in]")).to_have_attribute("aria-pressed", "true")
+    material = page.locator('#picture-page [data-shot="s6"].material')
+    expect(material).to_contain_text("moves in")
+    for _ in range(20):  # back to before the zoom, each step seen before the next
+        if zoom.input_value() == "1":
+            break
         page.keyboard.press("Control+z")
+        page.wait_for_timeout(300)
     expect(page.locator("#desk [data-fit=fill]")).to_have_attribute("aria-pressed", "true")
     expect(zoom).to_have_value("1")
 
