@@ -20,8 +20,9 @@ export const adjusting = part({
 
   /** @param {Partial<Adjustment>} change */
   setAdjustment(change) {
-    const shot = this.chosenShot;
-    if (shot) return this.adjustShots([shot.id], { ...shot.adjustment, ...change });
+    return this.changeShot(this.shot, (shot) =>
+      this.adjustShots([shot.id], { ...shot.adjustment, ...change }),
+    );
   },
 
   /** @param {string[]} shots none for all @param {Adjustment} adjustment */

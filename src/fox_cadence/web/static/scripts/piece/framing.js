@@ -17,21 +17,14 @@ export const framing = part({
     return this.framingTried ?? this.chosenShot?.framing ?? null;
   },
 
-  /** Changes one after the other: the next one is made of what the last one left. @type {Promise<void>} */
-  framingMade: Promise.resolve(),
-
   /** @param {object} change */
   setFraming(change) {
-    const id = this.shot;
     this.framingTried = null;
-    this.framingMade = this.framingMade.then(async () => {
-      const shot = this.t.shots.find((each) => each.id === id);
-      if (!shot) return;
+    return this.changeShot(this.shot, async (shot) => {
       const framing = { ...shot.framing, ...change };
-      const made = await this.pictureEdit({ kind: "framing", shot_id: id, framing });
+      const made = await this.pictureEdit({ kind: "framing", shot_id: shot.id, framing });
       if (!made) page.stage.tryShot("", null); // it was refused, and looks as it did
     });
-    return this.framingMade;
   },
 
   /** The end of a movement to another view is what is being set. */

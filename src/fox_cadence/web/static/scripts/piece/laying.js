@@ -29,33 +29,32 @@ export const laying = part({
     return this.laidTried ?? this.chosenShot?.laid ?? [];
   },
 
-  /** @param {object[]} laid */
-  async setLaid(laid) {
-    const shot = this.chosenShot;
+  /** Change what is laid over the chosen shot. @param {(rows: Laid[]) => object[]} change */
+  setLaid(change) {
     this.laidTried = null;
-    if (!shot) return;
-    const made = await this.pictureEdit({ kind: "laid", shot_id: shot.id, laid });
-    if (!made) page.stage.tryShot("", null);
+    return this.changeShot(this.shot, async (shot) => {
+      const made = await this.pictureEdit({ kind: "laid", shot_id: shot.id, laid: change(shot.laid) });
+      if (!made) page.stage.tryShot("", null);
+    });
   },
 
   /** Lay a picture over the chosen shot. @param {string} picture */
   layOver(picture) {
-    const shot = this.chosenShot;
-    if (!shot) return this.tell("Choose a shot to lay it over.", "note");
-    const taken = new Set(shot.laid.map((each) => each.id));
-    let number = 1;
-    while (taken.has(`o${number}`)) number++;
+    if (!this.chosenShot) return this.tell("Choose a shot to lay it over.", "note");
     const whole = ["border", "corners", "bars", "oval"].includes(picture);
-    return this.setLaid([
-      ...shot.laid.map(asEdit),
-      { id: `o${number}`, picture, ...(whole ? { size: 1 } : {}) },
-    ]);
+    return this.setLaid((rows) => {
+      const taken = new Set(rows.map((each) => each.id));
+      let number = 1;
+      while (taken.has(`o${number}`)) number++;
+      return [...rows.map(asEdit), { id: `o${number}`, picture, ...(whole ? { size: 1 } : {}) }];
+    });
   },
 
   /** @param {string} id @param {object} change */
   changeLaid(id, change) {
-    const rows = this.chosenShot?.laid ?? [];
-    return this.setLaid(rows.map((row) => (row.id === id ? { ...asEdit(row), ...change } : asEdit(row))));
+    return this.setLaid((rows) =>
+      rows.map((row) => (row.id === id ? { ...asEdit(row), ...change } : asEdit(row))),
+    );
   },
 
   /** @param {Event} event @param {string} id @param {Number_} field */
@@ -74,6 +73,6 @@ export const laying = part({
 
   /** @param {string} id */
   takeOff(id) {
-    return this.setLaid((this.chosenShot?.laid ?? []).filter((row) => row.id !== id).map(asEdit));
+    return this.setLaid((rows) => rows.filter((row) => row.id !== id).map(asEdit));
   },
 });

@@ -19,6 +19,19 @@ export const picturing = part({
     return this.pictureEdits([edit]);
   },
 
+  /** Changes of shots one after the other: each is made of what the one before it left. @type {Promise<void>} */
+  shotsChanged: Promise.resolve(),
+
+  /** @param {string} id @param {(shot: import("../types.d.ts").Shot) => Promise<void>} change */
+  changeShot(id, change) {
+    const made = async () => {
+      const shot = this.t.shots.find((each) => each.id === id);
+      if (shot) await change(shot);
+    };
+    this.shotsChanged = this.shotsChanged.then(made, made);
+    return this.shotsChanged;
+  },
+
   /** Several, as one step. @param {object[]} edits @param {string} [label] */
   async pictureEdits(edits, label = "") {
     const before = new Map(this.t.lines.map((line) => [line.id, line.state]));
