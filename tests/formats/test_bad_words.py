@@ -4,7 +4,7 @@ import re
 import time
 
 import pytest
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 
 from fox_cadence.errors import InputError
@@ -132,6 +132,7 @@ def words_in(text: str) -> set[str]:
     return set(re.findall(r"word\d+", text))
 
 
+@example(place=0.02734375, bits=b"", gone=15, name="a.vtt")  # the first time line is half gone
 @given(
     place=st.floats(0, 1),
     bits=st.binary(max_size=6),

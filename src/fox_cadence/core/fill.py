@@ -16,7 +16,7 @@ from fox_cadence.core.ticks import seconds_to_ticks
 from fox_cadence.core.timeline import LineSpan, Timeline
 from fox_cadence.core.value import Value
 
-CUT_AT_LINE_END, CUT_AT_PHRASE_END, CUT_BETWEEN_WORDS, CUT_IN_WORD = 0.0, 0.15, 0.6, 2.0
+CUT_AT_LINE_END, CUT_AT_PHRASE_END, CUT_BETWEEN_WORDS = 0.0, 0.15, 0.6
 PAST_END = 3.0
 _PHRASE_SIGNS = frozenset(".,;:!?…—–。、，；：！？।")
 _PHRASE_REST_S = 0.25

@@ -42,6 +42,11 @@ def read(text: str) -> ReadResult:
     return checked_times(cues, problems)
 
 
+_NOTE = re.compile(r"NOTE(?:[ \t]|$)")
+_METADATA = re.compile(r"[A-Za-z][A-Za-z-]*[ \t]*[:=]")
+"""What files carry in their header, such as Kind: captions."""
+
+
 @dataclass(frozen=True, slots=True)
 class _Block:
     """`before` are the lines before the times, `after` those behind them; `timing` is None where there are
@@ -88,8 +93,10 @@ def _read_block(block: _Block, cues: list[Cue], problems: list[Problem]) -> None
         head = block.before[0] if block.before else ""
         if head.rstrip(_BLANK) in ("STYLE", "REGION"):
             problems.append(Problem(place, f"{head.strip()} block left out: looks are chosen in Lettering"))
-        elif head and block.first > 2 and not re.match(r"NOTE(?:[ \t]|$)", head):
+        elif head and block.first > 2 and not _NOTE.match(head):
             problems.append(Problem(place, "no time line; left out"))
+        elif block.first <= 2 and not _NOTE.match(head) and not all(map(_METADATA.match, block.before)):
+            problems.append(Problem(place, "what stands in the header is no caption; left out"))
         return
     place = f"line {block.first + len(block.before)}"
     times = _times(block.timing) or _lenient_times(block.timing, place, problems)
