@@ -6,8 +6,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from fox_cadence.core.adjustment import (
-    AS_SHOT,
     LUMA,
+    UNADJUSTED,
     Adjustment,
     colours_of,
     darkness,
@@ -40,7 +40,7 @@ def look_of(adjustment: Adjustment) -> np.ndarray | None:
 
 
 def test_nothing_changed_is_nothing_changed() -> None:
-    assert np.abs(table_of(AS_SHOT, None) - identity()).max() < 1e-6
+    assert np.abs(table_of(UNADJUSTED, None) - identity()).max() < 1e-6
 
 
 @given(ADJUSTMENTS)
@@ -64,7 +64,7 @@ def test_each_number_does_what_it_says() -> None:
     grey = np.full((1, 3), 0.5, np.float32)
 
     def seen(**change: float) -> np.ndarray:
-        return np.asarray(through(table_of(AS_SHOT.changed(**change), None), grey)[0])
+        return np.asarray(through(table_of(UNADJUSTED.changed(**change), None), grey)[0])
 
     assert seen(exposure=1).min() == pytest.approx(
         0.5 * 2 ** (1 / 2.2), abs=0.01
@@ -75,7 +75,7 @@ def test_each_number_does_what_it_says() -> None:
     for white in (warm, green):
         assert float(white**2.2 @ LUMA) == pytest.approx(0.5**2.2, rel=0.02)
     red = np.array([[0.8, 0.3, 0.2]], np.float32)
-    plain = through(table_of(AS_SHOT.changed(saturation=0), None), red)[0]
+    plain = through(table_of(UNADJUSTED.changed(saturation=0), None), red)[0]
     assert np.ptp(plain) < 0.01
     assert darkness(0.2) == 0
     assert darkness(1) == 1

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from fox_cadence.core.adjustment import AS_SHOT, Adjustment
+from fox_cadence.core.adjustment import UNADJUSTED, Adjustment
 from fox_cadence.core.edits import EditError, FillShots, SetLock
 from fox_cadence.core.edits.fill import FilledShot
 from fox_cadence.core.fill import (
@@ -155,7 +155,7 @@ def test_filled_shots_take_the_place_of_others_and_nothing_else_moves() -> None:
     made, label = edit.apply(project)
     assert label == "Filled with 2 shots"
     assert [(shot.length_frames, shot.name) for shot in made.shots] == [(lengths[0], "a"), (lengths[1], "b")]
-    assert all(shot.adjustment == AS_SHOT and shot.laid == () for shot in made.shots)
+    assert all(shot.adjustment == UNADJUSTED and shot.laid == () for shot in made.shots)
     after = build_timeline(made, {})
     assert [span.start_ticks for span in after.lines] == [span.start_ticks for span in before.lines]
     assert [(c.in_frame, c.out_frame) for c in after.captions] == [

@@ -7,14 +7,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from fox_cadence.core.edits import EditError, JoinShots, SetLaid, SplitShot
-from fox_cadence.core.overlay import OVERLAYS, Laid, of_both, overlay_by_id, within_part
+from fox_cadence.core.overlay import OVERLAYS, Laid, Overlay, of_both, overlay_by_id, within_part
 from tests.builders import simple_project
 
 
 @pytest.mark.parametrize("overlay", OVERLAYS, ids=lambda each: each.id)
 @pytest.mark.parametrize("ratio", [9 / 16, 1.0, 16 / 9])
-def test_an_outline_is_one_wide_around_its_middle_in_every_frame(overlay: object, ratio: float) -> None:
-    commands = overlay.outline(ratio)  # type: ignore[attr-defined]
+def test_an_outline_is_one_wide_around_its_middle_in_every_frame(overlay: Overlay, ratio: float) -> None:
+    commands = overlay.outline(ratio)
     assert commands[0][0] == "M"
     assert commands[-1][0] == "Z"
     xs = [value for _, values in commands for value in values[::2]]

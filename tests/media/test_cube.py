@@ -49,6 +49,8 @@ def test_curves_and_another_domain_are_read() -> None:
         (b"LUT_3D_SIZE 2\n0 0\n", "line 2"),
         (b"LUT_3D_SIZE 2\nnan 0 0\n", "line 2"),
         (b"LUT_1D_SIZE 2\nDOMAIN_MIN 1 1 1\nDOMAIN_MAX 0 0 0\n0 0 0\n1 1 1\n", "DOMAIN"),
+        (b"LUT_1D_INPUT_RANGE  \n", "line 1"),
+        (b"LUT_1D_INPUT_RANGE 0\n", "two ends"),
         (b"once upon a time\n", "line 1"),
         (b"\x00\x01\x02\x00", "no text"),
         (b"", "LUT_3D_SIZE"),

@@ -42,9 +42,7 @@ class Interchanged:
     left_out: tuple[str, ...]
 
 
-def write_interchange(
-    workspace: Workspace, project_id: str, folder: Path, with_media: bool = True
-) -> Interchanged:
+def write_interchange(workspace: Workspace, project_id: str, folder: Path) -> Interchanged:
     """Write the timeline of a project as OTIO and EDL, with the files it names beside them in `media`.
 
     Raises:
@@ -66,12 +64,11 @@ def write_interchange(
     write_safely(otio_file, write_otio(timeline, names).encode())
     text, left_out = write_edl(timeline, names)
     write_safely(edl_file, text.encode())
-    if with_media:
-        (folder / "media").mkdir(exist_ok=True)
-        for content_hash, name in names.items():
-            target = folder / "media" / name
-            if not target.exists():
-                shutil.copyfile(workspace.library.original(content_hash), target)
+    (folder / "media").mkdir(exist_ok=True)
+    for content_hash, name in names.items():
+        target = folder / "media" / name
+        if not target.exists():
+            shutil.copyfile(workspace.library.original(content_hash), target)
     return Interchanged((otio_file, edl_file), tuple(f"EDL: {each}" for each in left_out))
 
 

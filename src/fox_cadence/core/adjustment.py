@@ -61,7 +61,7 @@ class Adjustment(Value):
         return self.look if _HASH.fullmatch(self.look) else None
 
 
-AS_SHOT = Adjustment()
+UNADJUSTED = Adjustment()
 """Nothing is changed."""
 
 

@@ -7,14 +7,11 @@ lays text out a second time, so what is exported is what was shown.
 
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import TypeAlias
 
 import uharfbuzz as hb
 
+from fox_cadence.core.outline import Command, Outline, svg_data
 from fox_cadence.core.words import pieces_of, words_of
-
-Command: TypeAlias = tuple[str, tuple[float, ...]]
-"""A path command of SVG (M, L, Q, C or Z) with absolute coordinates."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -76,12 +73,12 @@ class DrawnWord:
     """Outlines of one word, in pixels of the frame."""
 
     text: str
-    path: tuple[Command, ...]
+    path: Outline
 
     @property
     def svg(self) -> str:
         """Its outline as the data of an SVG path."""
-        return "".join(f"{name}{' '.join(f'{value:.2f}' for value in values)}" for name, values in self.path)
+        return svg_data(self.path, 2)
 
 
 @dataclass(frozen=True, slots=True)
@@ -134,11 +131,11 @@ class Face:
         """Whether the face can draw a sign."""
         return self._font.get_nominal_glyph(ord(sign)) not in (None, 0)
 
-    def outline(self, glyph: int) -> tuple[Command, ...]:
+    def outline(self, glyph: int) -> Outline:
         """Outline of a glyph in font units, y up."""
         return self._outline(glyph)
 
-    def _draw(self, glyph: int) -> tuple[Command, ...]:
+    def _draw(self, glyph: int) -> Outline:
         commands: list[Command] = []
         functions = hb.DrawFuncs()
         functions.set_move_to_func(lambda x, y, _: commands.append(("M", (x, y))))
@@ -281,7 +278,7 @@ def letter(text: str, style: CaptionStyle, face: Face, width: int, height: int) 
     )  # fmt: skip
 
 
-def _outline(face: Face, text: str, size: float, x: float, baseline: float) -> tuple[Command, ...]:
+def _outline(face: Face, text: str, size: float, x: float, baseline: float) -> Outline:
     scale = size / face.units
     path: list[Command] = []
     for glyph, advance, dx, dy in face.shape(text):

@@ -8,12 +8,9 @@ from typing import TypeAlias
 
 from pydantic import Field
 
+from fox_cadence.core.outline import Command, Outline
 from fox_cadence.core.value import Value
 
-Command: TypeAlias = tuple[str, tuple[float, ...]]
-"""A path command of SVG (M, L, Q, C or Z) with absolute coordinates."""
-
-Outline: TypeAlias = tuple[Command, ...]
 Point: TypeAlias = tuple[float, float]
 
 

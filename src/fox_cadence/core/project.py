@@ -9,7 +9,7 @@ from typing import Annotated, Literal, TypeVar
 
 from pydantic import Field
 
-from fox_cadence.core.adjustment import AS_SHOT, Adjustment
+from fox_cadence.core.adjustment import UNADJUSTED, Adjustment
 from fox_cadence.core.delivery import Delivery, SavedDelivery
 from fox_cadence.core.framing import PLAIN, Framing
 from fox_cadence.core.house import HouseLimits
@@ -92,7 +92,7 @@ class Shot(Value):
     on_beat: bool = False
     speed_percent: int = Field(100, ge=0, le=400)
     framing: Framing = PLAIN
-    adjustment: Adjustment = AS_SHOT
+    adjustment: Adjustment = UNADJUSTED
     laid: tuple[Laid, ...] = Field((), max_length=20)
 
     @property

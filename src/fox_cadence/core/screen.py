@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from fox_cadence.core.adjustment import AS_SHOT, Adjustment
+from fox_cadence.core.adjustment import UNADJUSTED, Adjustment
 from fox_cadence.core.framing import PLAIN, Framing
 from fox_cadence.core.lettering import CaptionDrawing, Face, letter, lit_schedule, style_by_id
 from fox_cadence.core.overlay import Laid
@@ -30,7 +30,7 @@ class ScreenShot:
     repeats_ticks: int = 0
     speed_percent: int = 100
     framing: Framing = PLAIN
-    adjustment: Adjustment = AS_SHOT
+    adjustment: Adjustment = UNADJUSTED
     fade_kind: TransitionKind = "dissolve"
     fade_colour: str = "#000000"
     laid: tuple[Laid, ...] = ()

@@ -33,7 +33,7 @@ _BLOCK = 1 << 20
 _MEDIA = re.compile(r"media/([0-9a-f]{64})(\.[a-z0-9]{1,7})?")
 _SOUND = re.compile(r"takes/([0-9a-f]{64})\.wav")
 _DAMAGED = (
-    zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError, ValueError, OverflowError, zlib.error,
+    zipfile.BadZipFile, EOFError, RuntimeError, ValueError, OverflowError, zlib.error,
     struct.error,
 )  # fmt: skip
 """What the library answers when an archive is not what it should be."""

@@ -6,9 +6,8 @@ Our own reader and writer, because what it can say is little: one track of pictu
 import re
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
-from typing import Any
 
-from fox_cadence.core.adjustment import AS_SHOT
+from fox_cadence.core.adjustment import UNADJUSTED
 from fox_cadence.core.framing import PLAIN
 from fox_cadence.core.interchange import ShotThere, TimelineThere
 from fox_cadence.core.script_layout import Remark
@@ -80,10 +79,10 @@ def write_edl(timeline: Timeline, media: Mapping[str, str]) -> tuple[str, tuple[
         overlap = max(0, before.end_frame - span.start_frame) if before else 0
         following = timeline.shots[number] if number < len(timeline.shots) else None
         end = following.start_frame if following else span.end_frame
-        into = _source(project, span, media, rate)
+        into = _source(span, media, rate)
         length = end - span.start_frame
         if overlap and before is not None:
-            out = _source(project, before, media, rate)
+            out = _source(before, media, rate)
             passed = round((span.start_frame - before.start_frame) * before.shot.speed_percent / 100)
             at = timecode(out.start + passed, rate)
             record = timecode(span.start_frame, rate)
@@ -105,7 +104,7 @@ def write_edl(timeline: Timeline, media: Mapping[str, str]) -> tuple[str, tuple[
         lines.append(f"* {'TO' if overlap else 'FROM'} CLIP NAME: {into.name or span.shot.name}")
         if span.shot.framing != PLAIN:
             left["how shots are framed and move"] = None
-        if span.shot.adjustment != AS_SHOT:
+        if span.shot.adjustment != UNADJUSTED:
             left["adjustments of pictures"] = None
         before = span
     if timeline.captions or timeline.lines:
@@ -120,7 +119,7 @@ class _Source:
     start: int
 
 
-def _source(project: Any, span: ShotSpan, media: Mapping[str, str], rate: FrameRate) -> _Source:
+def _source(span: ShotSpan, media: Mapping[str, str], rate: FrameRate) -> _Source:
     name = media.get(span.shot.clip_hash or "", "")
     reel = re.sub(r"[^A-Z0-9]", "", name.rsplit(".", 1)[0].upper())[:_REEL_LETTERS] if name else "BL"
     return _Source(reel or "AX", name, rate.frames_nearest(span.shot.source_in_ticks) if name else 0)

@@ -194,7 +194,6 @@ class _Reading:
             AttributeError,
             TypeError,
             ValueError,
-            NotImplementedError,
             RuntimeError,
         ):
             self._say(

@@ -6,7 +6,8 @@ import numpy as np
 import skia
 from numpy.typing import NDArray
 
-from fox_cadence.core.lettering import CaptionDrawing, Command
+from fox_cadence.core.lettering import CaptionDrawing
+from fox_cadence.core.outline import Outline
 
 Plane = NDArray[np.uint8]
 
@@ -62,7 +63,7 @@ def _colour(code: str, opacity: float) -> int:
     return int(skia.Color(red, green, blue, round(opacity * 255)))
 
 
-def path_of(commands: tuple[Command, ...]) -> skia.Path:
+def path_of(commands: Outline) -> skia.Path:
     """An outline as a path of Skia."""
     path = skia.PathBuilder() if hasattr(skia, "PathBuilder") else skia.Path()
     for name, v in commands:

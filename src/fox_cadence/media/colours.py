@@ -2,7 +2,7 @@
 
 from pathlib import Path
 
-from fox_cadence.core.adjustment import AS_SHOT, Adjustment, Table, table_of
+from fox_cadence.core.adjustment import UNADJUSTED, Adjustment, Table, table_of
 from fox_cadence.core.looks import shipped_look
 from fox_cadence.media.cube import read_cube
 
@@ -17,7 +17,7 @@ def adjusted_table(adjustment: Adjustment, look_file: Path | None) -> Table | No
     Raises:
         InputError: the file is none.
     """
-    if adjustment.colours == AS_SHOT:
+    if adjustment.colours == UNADJUSTED:
         return None
     shipped = shipped_look(adjustment.look)
     look = read_cube(look_file.read_bytes()) if look_file else shipped.table() if shipped else None

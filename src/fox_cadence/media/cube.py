@@ -46,7 +46,9 @@ def read_cube(data: bytes) -> Table:
                 high = np.array(_three(words["rest"], number), np.float32)
             case "LUT_3D_INPUT_RANGE" | "LUT_1D_INPUT_RANGE":
                 ends = words["rest"].split()
-                low, high = (np.full(3, _number(end, number), np.float32) for end in (ends[0], ends[-1]))
+                if len(ends) != 2:
+                    raise InputError(f"line {number}: “{line[:40]}” has no two ends")
+                low, high = (np.full(3, _number(end, number), np.float32) for end in ends)
             case _:
                 pass  # a title, or what says nothing of the colours
     if len(sizes) != 1:

@@ -9,7 +9,7 @@ from typing import Any
 import av
 import numpy as np
 
-from fox_cadence.core.adjustment import AS_SHOT
+from fox_cadence.core.adjustment import UNADJUSTED
 from fox_cadence.core.screen import Screen, ScreenCaption, ScreenShot
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.media.adjuster import Adjuster
@@ -187,7 +187,7 @@ def _bare_pictures(screen: Screen, shot: ScreenShot, clip_files: dict[str, Path]
 
 def adjuster_of(shot: ScreenShot, clip_files: dict[str, Path]) -> Adjuster | None:
     """What adjusts the pictures of a shot; None where they stay as they are."""
-    if shot.adjustment == AS_SHOT:
+    if shot.adjustment == UNADJUSTED:
         return None
     look_hash = shot.adjustment.look_hash
     table = adjusted_table(shot.adjustment, clip_files[look_hash] if look_hash else None)

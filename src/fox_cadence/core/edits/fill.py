@@ -4,7 +4,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from fox_cadence.core.adjustment import AS_SHOT
+from fox_cadence.core.adjustment import UNADJUSTED
 from fox_cadence.core.edits.base import EditError, EditValue, position, with_lines, with_shot
 from fox_cadence.core.edits.shot_order import JoinShots, SplitShot
 from fox_cadence.core.numbers import counted
@@ -65,7 +65,7 @@ class FillShots(EditValue):
                 wanted_frames=wanted.frames,
                 on_beat=False,
                 framing=project.clips[wanted.clip_hash].framing,
-                adjustment=AS_SHOT,
+                adjustment=UNADJUSTED,
                 laid=(),
             )
             made = with_shot(made, shot)

@@ -12,6 +12,7 @@ from fox_cadence.core.framing import Framing
 from fox_cadence.core.house import HouseLimits
 from fox_cadence.core.lettering import drawn_words, missing_signs
 from fox_cadence.core.marks import Mark, SyncPoint, sync_points, written_pauses
+from fox_cadence.core.outline import svg_data
 from fox_cadence.core.overlay import Laid, overlay_by_id
 from fox_cadence.core.pass_status import reading_rate_cps
 from fox_cadence.core.project import Clip, SceneText
@@ -46,13 +47,11 @@ def laid_json(laid: Laid, ratio: float) -> LaidJson | None:
     overlay = overlay_by_id(laid.picture)
     if overlay is None:
         return None
-    commands = overlay.outline(ratio)
-    outline = "".join(f"{name}{' '.join(f'{value:.4f}' for value in values)}" for name, values in commands)
     return {
         "id": laid.id,
         "picture": laid.picture,
         "title": overlay.title,
-        "outline": outline,
+        "outline": svg_data(overlay.outline(ratio), 4),
         "whole_frame": overlay.whole_frame,
         "x": laid.x,
         "y": laid.y,

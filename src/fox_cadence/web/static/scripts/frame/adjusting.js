@@ -19,7 +19,7 @@ const VIGNETTE = [
 ];
 
 /** Nothing is changed. @type {Adjustment} */
-export const AS_SHOT = {
+export const UNADJUSTED = {
   exposure: 0,
   contrast: 1,
   warmth: 0,

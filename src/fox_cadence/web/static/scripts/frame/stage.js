@@ -2,7 +2,7 @@
 
 import { Drawings } from "./drawings.js";
 import { Frames } from "./frames.js";
-import { AS_SHOT, Colours, coloursKey } from "./adjusting.js";
+import { UNADJUSTED, Colours, coloursKey } from "./adjusting.js";
 import { drawLaid } from "./laid.js";
 import { drawShot } from "./shot_picture.js";
 import { drawNext } from "./transition.js";
@@ -158,7 +158,7 @@ export class Stage {
     if (image) {
       const trying = this.tried?.shot === shot.id;
       const seen = trying ? { ...shot, ...this.tried?.change } : shot;
-      const shown = this.without ? { ...seen, adjustment: AS_SHOT } : seen;
+      const shown = this.without ? { ...seen, adjustment: UNADJUSTED } : seen;
       const key = coloursKey(shown.adjustment);
       const table = this.colours.get(key, trying) ?? (key && this.lastColours.get(shot.id)) ?? null;
       if (table) this.lastColours.set(shot.id, table);

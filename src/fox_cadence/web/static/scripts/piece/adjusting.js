@@ -1,6 +1,6 @@
 // What is changed of the chosen shot's picture: its rows on the desk, the looks, and the picture without it.
 
-import { AS_SHOT } from "../frame/adjusting.js";
+import { UNADJUSTED } from "../frame/adjusting.js";
 import { part } from "./compose.js";
 import { page } from "./page.js";
 
@@ -33,7 +33,7 @@ export const adjusting = part({
   },
 
   resetAdjustment() {
-    return this.setAdjustment(AS_SHOT);
+    return this.setAdjustment(UNADJUSTED);
   },
 
   adjustAll() {
