@@ -194,12 +194,6 @@ def test_a_wish_holds_or_does_not() -> None:
     )
     assert Wish().holds(item)
     assert Wish(source="own", kind="clip", shape="lying", longest_s=7).holds(item)
-    for wish in (
-        Wish(source="piece"),
-        Wish(kind="still"),
-        Wish(shape="upright"),
-        Wish(longest_s=5),
-        Wish(commercial_only=True),
-    ):
+    for wish in (Wish(source="piece"), Wish(kind="still"), Wish(shape="upright"), Wish(longest_s=5)):
         assert not wish.holds(item)
     assert Wish(shape="upright").holds(item.changed(shape="any"))

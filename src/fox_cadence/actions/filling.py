@@ -9,12 +9,12 @@ from dataclasses import dataclass
 from pydantic import Field
 
 from fox_cadence.actions.fitting import accept, fit
-from fox_cadence.actions.shelf import clip_of, on_shelf
+from fox_cadence.actions.shelf import clip_of, may_use, on_shelf
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.edits.cast import sections
 from fox_cadence.core.edits.fill import FilledShot, FillShots
-from fox_cadence.core.fill import Filled, FillWish, Material, Part, cut_places, fill, words_within
+from fox_cadence.core.fill import FillWish, Material, Part, cut_places, fill, words_within
 from fox_cadence.core.fit.solver import Status
 from fox_cadence.core.project import Clip, Project
 from fox_cadence.core.shelf import ShelfItem, telling_words
@@ -90,7 +90,7 @@ def plan_fill(
     items = [
         item
         for item in on_shelf(workspace, project)
-        if (item.commercial or not project.commercial)
+        if may_use(project, item)
         and item.kind not in ("background", "over")
         and item.clip_hash not in drawn_as  # the picture it was drawn from stands for it
     ]
@@ -114,11 +114,7 @@ def _stretches(project: Project, section: int | None, line_id: str | None) -> li
         parts = sections(project) or [("", [])]
         starts = [0, *(places[lines[0].first_shot_id] for _, lines in parts[1:])]
         ends = [*(start - 1 for start in starts[1:]), len(project.shots) - 1]
-        runs = [
-            _Stretch(name, start, end)
-            for (name, _), start, end in zip(parts, starts, ends, strict=True)
-            if end >= start
-        ]
+        runs = [_Stretch(name, start, end) for (name, _), start, end in zip(parts, starts, ends, strict=True)]
         if section is not None:
             if not 1 <= section <= len(runs):
                 raise InputError(f"there are sections 1 to {len(runs)}, not {section}", "section")
@@ -149,8 +145,6 @@ def _planned(
     rate = project.rate
     spans = timeline.shots
     start, end = spans[stretch.first].start_frame, spans[stretch.last].end_frame
-    if stretch.last + 1 < len(spans):  # where it becomes the next shot, that one is seen
-        end = min(end, spans[stretch.last + 1].start_frame + project.shots[stretch.last].transition_frames)
     fades_in = project.shots[stretch.first - 1].transition_frames if stretch.first else 0
     fades_out = project.shots[stretch.last].transition_frames
     under_heading = index.find(" ".join(telling_words(stretch.name, project.language)))
@@ -174,7 +168,7 @@ def _planned(
     ]
     after = _shown(project, stretch.last + 1, drawn_as)
     beside = (before or _shown(project, stretch.first - 1, drawn_as), after)
-    made: Filled = fill((start, end), places, materials, answers, frames_per_s, wish, beside)
+    made = fill((start, end), places, materials, answers, frames_per_s, wish, beside)
     return StretchPlan(
         name=stretch.name,
         first_shot_id=project.shots[stretch.first].id,

@@ -4,7 +4,7 @@ import tempfile
 from collections.abc import Mapping, Sequence
 from contextlib import closing
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from fox_cadence.actions.bring_in import MediaFile, bring_in_clip
 from fox_cadence.actions.workspace import Workspace
@@ -12,7 +12,7 @@ from fox_cadence.core.edits import AddShot
 from fox_cadence.core.names import tidy_name
 from fox_cadence.core.overlay import OVERLAYS
 from fox_cadence.core.project import Clip, Project
-from fox_cadence.core.shelf import ShelfItem, Wish, shape_of
+from fox_cadence.core.shelf import ShelfItem, Source, Wish, shape_of
 from fox_cadence.core.ticks import ticks_to_seconds
 from fox_cadence.errors import InputError, NotFoundError
 from fox_cadence.jobs.runner import Unwatched, Watcher
@@ -81,7 +81,7 @@ def on_shelf(workspace: Workspace, project: Project | None) -> list[ShelfItem]:
     return [*items, *ours.values()]
 
 
-def _of_clip(clip: Clip, kept: KeptClip | None, source: Any) -> ShelfItem:
+def _of_clip(clip: Clip, kept: KeptClip | None, source: Source) -> ShelfItem:
     return ShelfItem(
         id=f"{_CLIP}{clip.hash}",
         title=kept.title if kept else Path(clip.name).stem,
@@ -108,6 +108,11 @@ def found(items: Sequence[ShelfItem], wish: Wish) -> list[ShelfItem]:
     return sorted(answers, key=lambda item: -ranks[item.id] - (_NEARER if item.source != "shipped" else 0))
 
 
+def may_use(project: Project, item: ShelfItem) -> bool:
+    """Whether its licence allows an item what a project is for."""
+    return item.commercial or not project.commercial
+
+
 def item_of(workspace: Workspace, project: Project | None, item_id: str) -> ShelfItem:
     """Raises NotFoundError."""
     for item in on_shelf(workspace, project):
@@ -129,7 +134,7 @@ def clip_of(
         InputError: its licence does not allow what the project is for.
         CancelledError: the editor stopped it.
     """
-    if project.commercial and not item.commercial:
+    if not may_use(project, item):
         raise InputError("its licence does not allow commercial use, which this piece is for", item.title)
     if item.kind == "over":
         raise InputError("it is laid over a shot, not between shots", item.title)
@@ -196,13 +201,16 @@ def lay(
     item = item_of(workspace, project, item_id)
     clip = clip_of(workspace, project, item, colours, watcher)
 
+    made: list[str] = []
+
     def laid(now: Project) -> tuple[Project, str]:
         known = now.changed(clips=now.clips | {clip.hash: now.clips.get(clip.hash, clip)})
-        return AddShot(clip_hash=clip.hash, name=item.title, **where).apply(known)
+        then, label = AddShot(clip_hash=clip.hash, name=item.title, **where).apply(known)
+        made[:] = {shot.id for shot in then.shots} - {shot.id for shot in now.shots}
+        return then, label
 
     workspace.commit_on_top(project_id, laid)
-    shots = workspace.head(project_id).project.shots
-    return next(shot.id for shot in shots if shot.id not in {each.id for each in project.shots})
+    return made[0]
 
 
 def keep(

@@ -17,7 +17,9 @@ from fox_cadence.core.timeline import LineSpan, Timeline
 from fox_cadence.core.value import Value
 
 CUT_AT_LINE_END, CUT_AT_PHRASE_END, CUT_BETWEEN_WORDS = 0.0, 0.15, 0.6
-PAST_END = 3.0
+_OFF_LENGTH, _OFF_MIDDLE, _OFF_COUNT = 0.4, 0.2, 0.4
+_NO_ANSWER, _PAST_END, _AGAIN = 1.5, 3.0, 0.7
+"""The parts of the cost, lengths in seconds; docs/fill.md has them with their reasons."""
 _PHRASE_SIGNS = frozenset(".,;:!?…—–。、，；：！？।")
 _PHRASE_REST_S = 0.25
 _MOST_EXCHANGES = 200
@@ -74,18 +76,6 @@ Answers: TypeAlias = Callable[[int, int], Mapping[str, float]]
 
 
 @dataclass(frozen=True, slots=True)
-class Weights:
-    """Of the parts of the cost; lengths in seconds."""
-
-    off_length: float = 0.4
-    off_middle: float = 0.2
-    off_count: float = 0.4
-    no_answer: float = 1.5
-    again: float = 0.7
-    cut: float = 1.0
-
-
-@dataclass(frozen=True, slots=True)
 class _State:
     cost: float
     shows: str
@@ -120,10 +110,13 @@ def cut_places(timeline: Timeline, start: int, end: int, on_beats: bool) -> tupl
             rest = 0 if last else times[word + 1][0] - times[word][1]
             after = times[word][1] + (rest // 2 if not last else 0)
             may(rate.frames_floor(after) + 1, _cost_after(span, word, rest, last))
-    silent = [
-        place for place in range(start + 1, end) if not any(_over(span, rate.ticks(place)) for span in spans)
-    ]
-    for frame in silent[:: max(1, round(float(rate.fraction) / 2))]:
+    step = max(1, round(float(rate.fraction) / 2))
+    quiet = start + 1
+    for span in sorted(spans, key=lambda each: each.start_ticks):
+        for frame in range(quiet, rate.frames_ceil(span.start_ticks), step):
+            may(frame, CUT_AT_PHRASE_END)
+        quiet = max(quiet, rate.frames_ceil(span.end_ticks))
+    for frame in range(quiet, end, step):
         may(frame, CUT_AT_PHRASE_END)
     return tuple(CutPlace(frame, cost) for frame, cost in sorted(costs.items()))
 
@@ -139,10 +132,6 @@ def _cost_after(span: LineSpan, word: int, rest_ticks: int, last: bool) -> float
 
 def _in_word(span: LineSpan, ticks: int) -> bool:
     return any(start < ticks < end for start, end in span.word_times_ticks())
-
-
-def _over(span: LineSpan, ticks: int) -> bool:
-    return span.start_ticks <= ticks < span.end_ticks
 
 
 def words_within(timeline: Timeline, start: int, end: int) -> str:
@@ -167,7 +156,6 @@ def fill(
     frames_per_s: float,
     wish: FillWish,
     beside: tuple[str | None, str | None] = (None, None),
-    weights: Weights = Weights(),
 ) -> Filled:
     """The cheapest shots for the frames [stretch[0], stretch[1]).
 
@@ -181,45 +169,121 @@ def fill(
     """
     if not materials:
         raise ValueError("nothing to fill with")
-    known: dict[tuple[int, int], Mapping[str, float]] = {}
-
-    def answer(start: int, end: int) -> Mapping[str, float]:
-        if (start, end) not in known:
-            known[start, end] = answers(start, end)
-        return known[start, end]
-
-    found = _divided(stretch, places, materials, answer, frames_per_s, wish, beside, weights)
-    return _without_repeats(found, materials, answer, frames_per_s, wish, beside, weights)
+    costs = _Costs(materials, answers, frames_per_s, wish)
+    return _without_repeats(_divided(stretch, places, costs, beside), costs, beside)
 
 
-def _without_repeats(
-    found: Filled,
-    materials: Sequence[Material],
-    answer: Answers,
-    frames_per_s: float,
-    wish: FillWish,
+class _Costs:
+    """What shots and cuts of one stretch cost."""
+
+    def __init__(
+        self, materials: Sequence[Material], answers: Answers, frames_per_s: float, wish: FillWish
+    ) -> None:
+        self.wish = wish
+        self.frames_per_s = frames_per_s
+        self.only_one = len(materials) == 1
+        self._materials = materials
+        self._answers = answers
+        self._ranked: dict[tuple[int, int], list[tuple[float, str]]] = {}
+
+    def choices(self, start: int, end: int) -> list[tuple[float, str]]:
+        """What a shot may show and what that costs, the cheapest first; of equals the one that stands first.
+        That nothing answers costs by the second, so that more shots cost no more than fewer."""
+        if (start, end) not in self._ranked:
+            found = self._answers(start, end)
+            share = self.seconds(end - start) * 2 / (self.wish.shortest_s + self.wish.longest_s)
+            ranked: list[tuple[float, int, str]] = []
+            for place, material in enumerate(self._materials):
+                cost = _NO_ANSWER * share * (1 - found.get(material.id, 0.0))
+                if material.frames is not None and end - start > material.frames:
+                    cost += _NO_ANSWER + _PAST_END * self.seconds(end - start - material.frames)
+                ranked.append((cost, place, material.id))
+            self._ranked[start, end] = [(cost, shows) for cost, _, shows in sorted(ranked)]
+        return self._ranked[start, end]
+
+    def seconds(self, frames: int) -> float:
+        return frames / self.frames_per_s
+
+    def length(self, frames: int) -> float:
+        """What the length of a shot costs."""
+        seconds, wish = self.seconds(frames), self.wish
+        off = max(wish.shortest_s - seconds, seconds - wish.longest_s, 0.0)
+        middle = (wish.shortest_s + wish.longest_s) / 2
+        half = max(0.25, (wish.longest_s - wish.shortest_s) / 2)
+        return _OFF_LENGTH * off**2 + _OFF_MIDDLE * min(1.0, abs(seconds - middle) / half) ** 2
+
+    def count(self, shots: int) -> float:
+        """What so many shots cost."""
+        return _OFF_COUNT * max(self.wish.fewest - shots, shots - self.wish.most, 0)
+
+
+def _divided(
+    stretch: tuple[int, int],
+    places: Sequence[CutPlace],
+    costs: _Costs,
     beside: tuple[str | None, str | None],
-    weights: Weights,
 ) -> Filled:
+    """Dynamic programming over cuts and how many shots there are; two states are kept for each, which end
+    with different clips, so that the next shot always finds one it may follow."""
+    first, last = stretch
+    spots = [CutPlace(first, 0.0), *(p for p in places if first < p.frame < last), CutPlace(last, 0.0)]
+    wish = costs.wish
+    most = max(1, min(len(spots) - 1, math.ceil(costs.seconds(last - first) / wish.shortest_s) + 2))
+    reach = max(2.0 * wish.longest_s, wish.longest_s + 4.0) * costs.frames_per_s
+    tables: list[dict[int, list[_State]]] = [{} for _ in spots]
+    tables[0][0] = [_State(0.0, beside[0] or "", None)]
+    for end in range(1, len(spots)):
+        for start in range(end - 1, -1, -1):
+            length = spots[end].frame - spots[start].frame
+            if length > reach and start < end - 1:
+                break
+            if not tables[start]:
+                continue
+            choices = costs.choices(spots[start].frame, spots[end].frame)
+            if end == len(spots) - 1 and beside[1]:
+                choices = [each for each in choices if each[1] != beside[1]] or choices
+            base = costs.length(length) + spots[end].cost
+            for count, states in tables[start].items():
+                if count == most:
+                    continue
+                for state in states:
+                    for cost, shows in choices[:3]:
+                        if shows != state.shows or costs.only_one:
+                            made = _State(state.cost + base + cost, shows, (start, state))
+                            _offer(tables[end].setdefault(count + 1, []), made)
+    cost, count = min((states[0].cost + costs.count(count), count) for count, states in tables[-1].items())
+    state = tables[-1][count][0]
+    parts: list[Part] = []
+    at = len(spots) - 1
+    while state.before is not None:
+        start, earlier = state.before
+        parts.append(Part(spots[start].frame, spots[at].frame, state.shows, ()))
+        at, state = start, earlier
+    return Filled(tuple(reversed(parts)), cost)
+
+
+def _offer(states: list[_State], made: _State) -> None:
+    """Keep the two cheapest that end with different clips."""
+    kept = {state.shows: state for state in states}
+    if made.shows not in kept or made.cost < kept[made.shows].cost:
+        kept[made.shows] = made
+    states[:] = sorted(kept.values(), key=lambda state: state.cost)[:2]
+
+
+def _without_repeats(found: Filled, costs: _Costs, beside: tuple[str | None, str | None]) -> Filled:
     """Clips exchanged, one after the other, as long as what is saved on clips used again is more than the
     exchange costs. Where the cuts lie stays as it is."""
-    costs = [
-        {
-            shows: cost
-            for cost, shows in _choices(part.start, part.end, materials, answer, frames_per_s, wish, weights)
-        }
-        for part in found.parts
-    ]
+    priced = [{shows: cost for cost, shows in costs.choices(part.start, part.end)} for part in found.parts]
     shown = [part.shows for part in found.parts]
 
     def again() -> float:
-        return weights.again * (len(shown) - len(set(shown)))
+        return _AGAIN * (len(shown) - len(set(shown)))
 
     total = found.cost + again()
     for _ in range(_MOST_EXCHANGES):
         best: tuple[float, int, str] | None = None
         now = again()
-        for place, choices in enumerate(costs):
+        for place, choices in enumerate(priced):
             near = (
                 shown[place - 1] if place else beside[0],
                 shown[place + 1] if place + 1 < len(shown) else beside[1],
@@ -239,105 +303,6 @@ def _without_repeats(
         shown[best[1]] = best[2]
     parts = tuple(
         replace(part, shows=shows, others=tuple(each for each in choices if each != shows))
-        for part, shows, choices in zip(found.parts, shown, costs, strict=True)
+        for part, shows, choices in zip(found.parts, shown, priced, strict=True)
     )
     return Filled(parts, total)
-
-
-def _divided(
-    stretch: tuple[int, int],
-    places: Sequence[CutPlace],
-    materials: Sequence[Material],
-    answer: Answers,
-    frames_per_s: float,
-    wish: FillWish,
-    beside: tuple[str | None, str | None],
-    weights: Weights,
-) -> Filled:
-    """Dynamic programming over cuts and how many shots there are; two states are kept for each, which end
-    with different clips, so that the next shot always finds one it may follow."""
-    first, last = stretch
-    spots = [CutPlace(first, 0.0), *(p for p in places if first < p.frame < last), CutPlace(last, 0.0)]
-    seconds = (last - first) / frames_per_s
-    most = max(1, min(len(spots) - 1, math.ceil(seconds / wish.shortest_s) + 2))
-    reach = max(2.0 * wish.longest_s, wish.longest_s + 4.0) * frames_per_s
-    tables: list[dict[int, list[_State]]] = [{} for _ in spots]
-    tables[0][0] = [_State(0.0, beside[0] or "", None)]
-    for end in range(1, len(spots)):
-        for start in range(end - 1, -1, -1):
-            length = spots[end].frame - spots[start].frame
-            if length > reach and start < end - 1:
-                break
-            if not tables[start]:
-                continue
-            choices = _choices(
-                spots[start].frame, spots[end].frame, materials, answer, frames_per_s, wish, weights
-            )
-            if end == len(spots) - 1 and beside[1]:
-                choices = [each for each in choices if each[1] != beside[1]] or choices
-            base = _length_cost(length / frames_per_s, wish, weights) + weights.cut * spots[end].cost
-            for count, states in tables[start].items():
-                if count == most:
-                    continue
-                for state in states:
-                    for cost, shows in choices[:3]:
-                        if shows != state.shows or len(materials) == 1:
-                            made = _State(state.cost + base + cost, shows, (start, state))
-                            _offer(tables[end].setdefault(count + 1, []), made)
-    chosen = min(
-        ((states[0].cost + _count_cost(count, wish, weights), count) for count, states in tables[-1].items()),
-        default=None,
-    )
-    if chosen is None:
-        raise ValueError("the stretch can't be divided")
-    state = tables[-1][chosen[1]][0]
-    parts: list[Part] = []
-    at = len(spots) - 1
-    while state.before is not None:
-        start, earlier = state.before
-        parts.append(Part(spots[start].frame, spots[at].frame, state.shows, ()))
-        at, state = start, earlier
-    return Filled(tuple(reversed(parts)), chosen[0])
-
-
-def _offer(states: list[_State], made: _State) -> None:
-    """Keep the two cheapest that end with different clips."""
-    kept = {state.shows: state for state in states}
-    if made.shows not in kept or made.cost < kept[made.shows].cost:
-        kept[made.shows] = made
-    states[:] = sorted(kept.values(), key=lambda state: state.cost)[:2]
-
-
-def _choices(
-    start: int,
-    end: int,
-    materials: Sequence[Material],
-    answer: Answers,
-    frames_per_s: float,
-    wish: FillWish,
-    weights: Weights,
-) -> list[tuple[float, str]]:
-    """What a shot may show and what that costs, the cheapest first; of equals the one that stands first. That
-    nothing answers costs by the second, so that more shots cost no more than fewer."""
-    found = answer(start, end)
-    share = (end - start) / frames_per_s * 2 / (wish.shortest_s + wish.longest_s)
-    ranked: list[tuple[float, int, str]] = []
-    for place, material in enumerate(materials):
-        cost = weights.no_answer * share * (1 - found.get(material.id, 0.0))
-        if material.frames is not None and end - start > material.frames:
-            missing = (end - start - material.frames) / frames_per_s
-            cost += weights.no_answer + PAST_END * missing
-        ranked.append((cost, place, material.id))
-    ranked.sort()
-    return [(cost, shows) for cost, _, shows in ranked]
-
-
-def _length_cost(seconds: float, wish: FillWish, weights: Weights) -> float:
-    off = max(wish.shortest_s - seconds, seconds - wish.longest_s, 0.0)
-    middle = (wish.shortest_s + wish.longest_s) / 2
-    half = max(0.25, (wish.longest_s - wish.shortest_s) / 2)
-    return weights.off_length * off**2 + weights.off_middle * min(1.0, abs(seconds - middle) / half) ** 2
-
-
-def _count_cost(count: int, wish: FillWish, weights: Weights) -> float:
-    return weights.off_count * max(wish.fewest - count, count - wish.most, 0)

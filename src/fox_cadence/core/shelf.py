@@ -45,7 +45,6 @@ class Wish(Value):
     kind: Literal["clip", "still", "background", "over"] | None = None
     shape: Literal["upright", "lying", "square"] | None = None
     longest_s: float | None = Field(None, gt=0)
-    commercial_only: bool = False
 
     def holds(self, item: ShelfItem) -> bool:
         """Whether an item is what is looked for, its words left aside."""
@@ -54,7 +53,6 @@ class Wish(Value):
             and (self.kind is None or item.kind == self.kind)
             and (self.shape is None or item.shape in ("any", self.shape))
             and (self.longest_s is None or item.seconds <= self.longest_s)
-            and (item.commercial or not self.commercial_only)
         )
 
 

@@ -8,7 +8,7 @@ from pydantic import BaseModel, Field
 
 from fox_cadence.actions.filling import StretchPlan, plan_fill
 from fox_cadence.actions.jobs import start
-from fox_cadence.actions.shelf import OVER, found, keep, on_shelf
+from fox_cadence.actions.shelf import OVER, found, keep, may_use, on_shelf
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.fill import FillWish
 from fox_cadence.core.project import said_text
@@ -41,19 +41,15 @@ def shelf(
     """What is on the shelf and answers to what is looked for, and the words of a line that may be looked
     up."""
     project = workspace.head(project_id).project
-    everything = on_shelf(workspace, project)
-    wish = Wish(
-        words=words, source=source or None, kind=kind or None, shape=shape or None, longest_s=longest,
-        commercial_only=project.commercial,
-    )  # fmt: skip
-    items = found(everything, wish)
-    left_out = len(found(everything, wish.changed(commercial_only=False))) - len(items)
+    wish = Wish(words=words, source=source or None, kind=kind or None, shape=shape or None, longest_s=longest)
+    answers = found(on_shelf(workspace, project), wish)
+    items = [item for item in answers if may_use(project, item)]
     said = next((said_text(project, each) for each in project.lines if each.id == line), "")
     used = {shot.clip_hash for shot in project.shots}
     answer: ShelfJson = {
         "items": [_item_json(item, item.clip_hash in used) for item in items],
         "line_words": list(telling_words(said, project.language)),
-        "left_out": left_out,
+        "left_out": len(answers) - len(items),
     }
     return Json(answer)
 
