@@ -9,7 +9,9 @@ from fox_cadence.actions.editing import make_edits
 from fox_cadence.actions.interchange import media_in, project_from_timeline, write_interchange
 from fox_cadence.actions.script_import import Choices, Source
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.core.edits import SetTransition
+from fox_cadence.core.adjustment import Adjustment
+from fox_cadence.core.edits import Applied, LayOver, SetAdjustment, SetTransition
+from fox_cadence.core.project import Shot
 from fox_cadence.core.ticks import FrameRate
 from fox_cadence.errors import InputError
 from tests.media.files import still, video
@@ -28,6 +30,11 @@ The harbour sleeps.
 """
 
 
+def as_shown(shot: Shot) -> Shot:
+    """All of a shot but its id."""
+    return shot.changed(id="")
+
+
 @pytest.fixture
 def made(workspace: Workspace, tmp_path: Path) -> str:
     """A piece of a video and a still with two captions, the first shot becoming the second."""
@@ -36,13 +43,22 @@ def made(workspace: Workspace, tmp_path: Path) -> str:
     files = [MediaFile(boats, boats.name), MediaFile(harbour, harbour.name)]
     project_id = new_project(workspace, NewProject("Harbour", 108, 192, RATE), files, words).project_id
     head = workspace.head(project_id)
-    make_edits(workspace, project_id, head, [SetTransition(shot_id=head.project.shots[0].id, frames=10)])
+    first = head.project.shots[0].id
+    edits: list[Applied] = [
+        SetTransition(shot_id=first, frames=10),
+        SetAdjustment(shot_ids=(first,), adjustment=Adjustment(exposure=-0.5)),
+        LayOver(shot_id=first, picture="ring"),
+    ]
+    make_edits(workspace, project_id, head, edits)
     return project_id
 
 
 def test_a_piece_comes_back_from_its_otio_file(workspace: Workspace, made: str, tmp_path: Path) -> None:
     out = write_interchange(workspace, made, tmp_path / "out")
     otio_file, edl_file = out.files
+    assert any("for Fox Cadence alone" in text for text in out.left_out)
+    (tmp_path / "out" / "media" / "boats.mp4").write_bytes(b"another file of that name")
+    write_interchange(workspace, made, tmp_path / "out")
     assert {path.name for path in (tmp_path / "out" / "media").iterdir()} == {"boats.mp4", "harbour.png"}
     before = workspace.head(made).project
     again = project_from_timeline(

@@ -129,7 +129,7 @@ def test_a_picture_is_laid_over_a_shot_moved_and_taken_off(page: Page) -> None:
     was = middle_of_frame(page)
     page.get_by_label("Words of a clip").fill("disc point")
     page.locator('.shelf-clips [data-item="over-dot"]').click()
-    expect(page.locator("#notice")).to_contain_text("Laid over shot 3: 1 picture")
+    expect(page.locator("#notice")).to_contain_text("Dot laid over shot 3")
     seen(page, lambda now: abs(now - was) > 4)
     size = page.get_by_label("Size of Dot", exact=True)
     size.fill("0.02")

@@ -69,6 +69,9 @@ def test_a_clip_is_kept_for_all_projects(page: Page) -> None:
     expect(page.locator(".shelf-clips li")).to_have_count(1)
     page.locator(".shelf-clips [data-item]").hover()
     expect(page.locator(".shelf-about")).to_contain_text("our own; not for commercial use")
+    page.locator("#keep-end").click()
+    expect(page.locator("#notice")).to_contain_text("Taken off your shelf")
+    expect(page.locator(".shelf-clips li")).to_have_count(0)
 
 
 def test_a_line_is_filled_looked_over_changed_and_undone(page: Page) -> None:

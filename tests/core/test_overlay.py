@@ -6,8 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from fox_cadence.core.edits import EditError, JoinShots, SetLaid, SplitShot
-from fox_cadence.core.overlay import OVERLAYS, Laid, Overlay, of_both, overlay_by_id, within_part
+from fox_cadence.core.edits import EditError, JoinShots, LayOver, SetLaid, SplitShot
+from fox_cadence.core.overlay import MOST_LAID, OVERLAYS, Laid, Overlay, of_both, overlay_by_id, within_part
 from tests.builders import simple_project
 
 
@@ -57,6 +57,23 @@ def test_a_split_shot_keeps_what_is_laid_over_it_and_joining_makes_it_whole() ->
     for was, now in zip(laid, joined.shots[0].laid, strict=True):
         assert now.begins == pytest.approx(was.begins)
         assert now.ends == pytest.approx(was.ends)
+
+
+def test_pictures_are_laid_one_over_the_other_up_to_the_most() -> None:
+    project = simple_project(["One."])
+    shot_id = project.shots[0].id
+    for picture in ("ring", "border", "ring"):
+        project, label = LayOver(shot_id=shot_id, picture=picture).apply(project)
+    assert label == "Ring laid over shot 1"
+    laid = project.shots[0].laid
+    assert len({each.id for each in laid}) == 3
+    assert [each.size for each in laid] == [0.4, 1.0, 0.4]
+    for _ in range(MOST_LAID - 3):
+        project, _ = LayOver(shot_id=shot_id, picture="dot").apply(project)
+    with pytest.raises(EditError, match="the most"):
+        LayOver(shot_id=shot_id, picture="dot").apply(project)
+    with pytest.raises(EditError, match="hologram"):
+        LayOver(shot_id=shot_id, picture="hologram").apply(project)
 
 
 def test_what_can_t_be_laid_is_refused() -> None:

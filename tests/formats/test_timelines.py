@@ -8,7 +8,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from fox_cadence.core.adjustment import Adjustment
 from fox_cadence.core.framing import Framing
+from fox_cadence.core.overlay import Laid
 from fox_cadence.core.project import Clip, Project
 from fox_cadence.core.ticks import FRAME_RATES, TICKS_PER_SECOND, FrameRate
 from fox_cadence.core.timeline_builder import build_timeline
@@ -32,7 +34,13 @@ def piece() -> Project:
         one.changed(
             clip_hash=HASH, source_in_ticks=RATE.ticks(45), transition_frames=12, transition_kind="wipe"
         ),
-        two.changed(clip_hash=HASH, speed_percent=50, framing=Framing(zoom=2)),
+        two.changed(
+            clip_hash=HASH,
+            speed_percent=50,
+            framing=Framing(zoom=2),
+            adjustment=Adjustment(look="kelp", exposure=0.5),
+            laid=(Laid(id="o1", picture="ring"),),
+        ),
         *rest,
     )
     return project.changed(clips={HASH: clip}, shots=shots)
@@ -55,6 +63,10 @@ def test_our_own_timeline_comes_back_as_it_went() -> None:
     assert there.shots[0].source_in_ticks == RATE.ticks(45)
     assert (there.shots[0].transition_frames, there.shots[0].transition_kind) == (12, "wipe")
     assert there.shots[1].speed_percent == 50
+    second = project.shots[1]
+    assert (there.shots[1].framing, there.shots[1].adjustment, there.shots[1].laid) == (
+        second.framing, second.adjustment, second.laid,
+    )  # fmt: skip
     assert there.shots[2].colour == project.shots[2].colour
     assert [words.text for words in there.words] == [caption.text for caption in project.captions]
     frames = [(RATE.frames_nearest(w.start_ticks), RATE.frames_nearest(w.end_ticks)) for w in there.words]
@@ -126,6 +138,14 @@ def test_a_transition_of_another_tool_lies_around_its_cut() -> None:
     tight = read_otio(foreign(clip("one", 0, 60), move, clip("two", 2, 60, span(0, 300))), "x.otio")
     assert tight.shots[0].frames + tight.shots[1].frames - tight.shots[0].transition_frames == 120
     assert any("too little" in remark.message for remark in tight.remarks)
+
+
+def test_what_somebody_else_wrote_into_our_metadata_is_not_believed() -> None:
+    timeline = build_timeline(piece(), {})
+    text = write_otio(timeline, {HASH: "sea.mp4"}).replace('\\"zoom\\": 2.0', '\\"zoom\\": 9999.0')
+    there = read_otio(text.encode(), "piece.otio")
+    assert there.shots[1].framing is None
+    assert any("shown plainly" in remark.message for remark in there.remarks)
 
 
 @pytest.mark.parametrize(

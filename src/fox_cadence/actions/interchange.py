@@ -3,7 +3,7 @@
 import os
 import shutil
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 from fox_cadence.actions.bring_in import (
@@ -17,16 +17,20 @@ from fox_cadence.actions.bring_in import (
 )
 from fox_cadence.actions.script_import import laid, with_roles
 from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.adjustment import UNADJUSTED
+from fox_cadence.core.framing import PLAIN
 from fox_cadence.core.interchange import ShotThere, TimelineThere
 from fox_cadence.core.names import tidy_name
 from fox_cadence.core.numbers import counted
+from fox_cadence.core.overlay import MOST_LAID
 from fox_cadence.core.project import Clip, Project, Shot
 from fox_cadence.core.script_layout import Remark, TimedText
 from fox_cadence.core.ticks import TICKS_PER_SECOND, FrameRate
 from fox_cadence.errors import InputError
 from fox_cadence.formats.edl import read_edl, write_edl
 from fox_cadence.jobs.runner import Watcher
-from fox_cadence.store.library import write_safely
+from fox_cadence.media.ingest import LOOK_SUFFIX
+from fox_cadence.store.library import hash_file, whole_file, write_safely
 from fox_cadence.voices.catalogue import voice_for_language
 
 SUFFIXES = (".otio", ".edl")
@@ -56,7 +60,7 @@ def write_interchange(workspace: Workspace, project_id: str, folder: Path) -> In
     if not project.shots:
         raise InputError("there are no shots yet")
     timeline = workspace.timeline(project)
-    used = {shot.clip_hash for shot in project.shots if shot.clip_hash}
+    used = {each for shot in project.shots for each in shot.media}
     names = _file_names(workspace, [project.clips[each] for each in sorted(used)])
     stem = tidy_name(project.name).replace("/", "-").strip(". ") or "timeline"
     folder.mkdir(parents=True, exist_ok=True)
@@ -67,9 +71,13 @@ def write_interchange(workspace: Workspace, project_id: str, folder: Path) -> In
     (folder / "media").mkdir(exist_ok=True)
     for content_hash, name in names.items():
         target = folder / "media" / name
-        if not target.exists():
-            shutil.copyfile(workspace.library.original(content_hash), target)
-    return Interchanged((otio_file, edl_file), tuple(f"EDL: {each}" for each in left_out))
+        if not target.exists() or hash_file(target) != content_hash:
+            with whole_file(target) as made:
+                shutil.copyfile(workspace.library.original(content_hash), made)
+    told = [f"EDL: {each}" for each in left_out]
+    if any((shot.framing, shot.adjustment, shot.laid) != (PLAIN, UNADJUSTED, ()) for shot in project.shots):
+        told.append("OTIO: how shots are framed, adjusted and laid over is in it for Fox Cadence alone")
+    return Interchanged((otio_file, edl_file), tuple(told))
 
 
 def _file_names(workspace: Workspace, clips: Iterable[Clip]) -> dict[str, str]:
@@ -121,6 +129,8 @@ def project_from_timeline(
     files |= {Path(file.name).stem.lower(): file for file in reversed(media)} | files
     found = {shot.media: files.get(shot.media.lower()) for shot in there.shots if shot.media}
     needed = {file.name: file for file in found.values() if file is not None}
+    if any(shot.adjustment.look_hash for shot in there.shots):
+        needed |= {file.name: file for file in media if file.path.suffix.lower() == LOOK_SUFFIX}
     clips, refused = bring_in_all(workspace, list(needed.values()), watcher)
     by_name = {clip.name: clip for clip in clips}
     remarks = [*there.remarks, *refused, *clip_remarks(clips)]
@@ -132,6 +142,10 @@ def project_from_timeline(
     for number, shot in enumerate(there.shots, 1):
         file = found.get(shot.media)
         clip = by_name.get(file.name) if file is not None else None
+        look = shot.adjustment.look_hash
+        if look and look not in {each.hash for each in clips}:
+            remarks.append(Remark(shot.name, "the file of its look was not found; it is shown without"))
+            shot = replace(shot, adjustment=shot.adjustment.changed(look=""))
         shots.append(_shot(shot, clip, f"s{number}", rate, remarks))
     shots = _with_room(shots, remarks)
     project = Project(
@@ -165,10 +179,13 @@ def _shot(shot: ShotThere, clip: Clip | None, shot_id: str, rate: FrameRate, rem
         wanted_frames=shot.frames,
         transition_frames=shot.transition_frames,
         transition_kind=shot.transition_kind,
+        laid=shot.laid[:MOST_LAID],
     )
     if clip is None or not clip.has_picture:
         return plain
-    shown = plain.changed(clip_hash=clip.hash, framing=clip.framing)
+    shown = plain.changed(
+        clip_hash=clip.hash, framing=shot.framing or clip.framing, adjustment=shot.adjustment
+    )
     if clip.kind == "still":
         return shown
     begins = shot.source_in_ticks

@@ -63,37 +63,39 @@ def shipped() -> list[ShelfItem]:
 def on_shelf(workspace: Workspace, project: Project | None) -> list[ShelfItem]:
     """Everything that can be laid: the clips of a piece, the user's own, the shipped ones."""
     ours = {item.id: item for item in shipped()}
-    kept = {each.hash: each for each in workspace.shelf.kept()}
-    for content_hash, item_id in workspace.shelf.drawn_as().items():
-        if item_id in ours and content_hash not in kept:
-            item = ours[item_id]
-            kept[content_hash] = KeptClip(content_hash, item.title, item.words, item.licence, True)
+    own = {each.hash: each for each in workspace.shelf.kept()}
+    said = {
+        content_hash: KeptClip(content_hash, item.title, item.words, item.licence, item.commercial)
+        for content_hash, item_id in workspace.shelf.drawn_as().items()
+        if (item := ours.get(item_id)) is not None
+    } | own
     items = [
-        _of_clip(clip, kept.get(clip.hash), "piece")
+        _of_clip(clip, said.get(clip.hash), "piece", clip.hash in own)
         for clip in (project.clips.values() if project else ())
         if clip.has_picture
     ]
     there = {item.clip_hash for item in items}
-    for own in workspace.shelf.kept():
-        clip = workspace.library.clip(own.hash)
-        if clip is not None and own.hash not in there:
-            items.append(_of_clip(clip, own, "own"))
+    for each in own.values():
+        clip = workspace.library.clip(each.hash)
+        if clip is not None and each.hash not in there:
+            items.append(_of_clip(clip, each, "own", kept=True))
     return [*items, *ours.values()]
 
 
-def _of_clip(clip: Clip, kept: KeptClip | None, source: Source) -> ShelfItem:
+def _of_clip(clip: Clip, said: KeptClip | None, source: Source, kept: bool) -> ShelfItem:
     return ShelfItem(
         id=f"{_CLIP}{clip.hash}",
-        title=kept.title if kept else Path(clip.name).stem,
-        words=kept.words if kept else "",
+        title=said.title if said else Path(clip.name).stem,
+        words=said.words if said else "",
         kind="still" if clip.kind == "still" else "clip",
         seconds=round(ticks_to_seconds(clip.length_ticks), 2),
         shape=shape_of(clip.width, clip.height),
         source=source,
-        licence=kept.licence if kept else "",
-        commercial=kept.commercial if kept else True,
+        licence=said.licence if said else "",
+        commercial=said.commercial if said else True,
         clip_hash=clip.hash,
         sound=clip.has_sound,
+        kept=kept,
     )
 
 

@@ -2,6 +2,9 @@
 
 from dataclasses import dataclass
 
+from fox_cadence.core.adjustment import UNADJUSTED, Adjustment
+from fox_cadence.core.framing import Framing
+from fox_cadence.core.overlay import Laid
 from fox_cadence.core.script_layout import Remark
 from fox_cadence.core.ticks import FrameRate
 from fox_cadence.core.transition import TransitionKind
@@ -11,7 +14,8 @@ from fox_cadence.core.transition import TransitionKind
 class ShotThere:
     """A shot of a timeline. `media` is the name of its file, '' for none; `source_in_ticks` counts from
     the first frame of the file (`source_is_clock` that it may be the file's own timecode instead); `frames`
-    of the piece; for `transition_frames` at its end it becomes the next."""
+    of the piece; for `transition_frames` at its end it becomes the next. How it is framed, adjusted and laid
+    over only our own files say."""
 
     name: str
     frames: int
@@ -22,6 +26,9 @@ class ShotThere:
     speed_percent: int = 100
     transition_frames: int = 0
     transition_kind: TransitionKind = "dissolve"
+    framing: Framing | None = None
+    adjustment: Adjustment = UNADJUSTED
+    laid: tuple[Laid, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)

@@ -14,6 +14,10 @@ from fox_cadence.core.value import Value
 Point: TypeAlias = tuple[float, float]
 
 
+MOST_LAID = 20
+"""Over one shot."""
+
+
 class Laid(Value):
     """A picture over a shot. `x` and `y` are its middle as shares of the frame, `size` its width against the
     shorter side (frames have that of the frame at 1), `turn` in degrees to the right. It is seen from
@@ -272,5 +276,8 @@ def of_both(one: tuple[Laid, ...], other: tuple[Laid, ...], share: float) -> tup
         if before is not None and alike:
             made[each.id] = before.changed(ends=later.ends)
         else:
-            made[each.id if before is None else f"{each.id}b"] = later
+            name = each.id
+            while name in made:
+                name += "b"
+            made[name] = later.changed(id=name)
     return tuple(made.values())

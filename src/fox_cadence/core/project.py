@@ -15,7 +15,7 @@ from fox_cadence.core.framing import PLAIN, Framing
 from fox_cadence.core.house import HouseLimits
 from fox_cadence.core.lexicon import Lexicon, LexiconEntry
 from fox_cadence.core.marks import Mark, SyncPoint
-from fox_cadence.core.overlay import Laid
+from fox_cadence.core.overlay import MOST_LAID, Laid
 from fox_cadence.core.ticks import FrameRate, seconds_to_ticks
 from fox_cadence.core.transition import TransitionKind
 from fox_cadence.core.value import Value
@@ -93,7 +93,7 @@ class Shot(Value):
     speed_percent: int = Field(100, ge=0, le=400)
     framing: Framing = PLAIN
     adjustment: Adjustment = UNADJUSTED
-    laid: tuple[Laid, ...] = Field((), max_length=20)
+    laid: tuple[Laid, ...] = Field((), max_length=MOST_LAID)
 
     @property
     def media(self) -> tuple[str, ...]:

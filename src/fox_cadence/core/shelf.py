@@ -21,7 +21,7 @@ LOOKS = 12
 
 class ShelfItem(Value):
     """Something that can be laid: between shots, or (`over`) over one. `clip_hash` is None for what is still
-    to be drawn; `seconds` is 0 for a still."""
+    to be drawn; `seconds` is 0 for a still, `kept` that the user keeps it for all projects."""
 
     id: str
     title: str
@@ -35,6 +35,7 @@ class ShelfItem(Value):
     commercial: bool = True
     clip_hash: str | None = None
     sound: bool = False
+    kept: bool = False
 
 
 class Wish(Value):

@@ -8,16 +8,25 @@ from fractions import Fraction
 from typing import Any
 
 import opentimelineio as otio
+from pydantic import TypeAdapter, ValidationError
 
+from fox_cadence.core.adjustment import Adjustment
+from fox_cadence.core.framing import Framing
 from fox_cadence.core.interchange import ShotThere, TimelineThere, WordsThere
+from fox_cadence.core.overlay import Laid
 from fox_cadence.core.script_layout import Remark
 from fox_cadence.core.ticks import FRAME_RATES, TICKS_PER_SECOND, FrameRate
 from fox_cadence.core.transition import TRANSITIONS, TransitionKind
 from fox_cadence.errors import InputError
-from fox_cadence.formats.otio_write import OURS
+from fox_cadence.formats.otio_write import OURS, SHOT_FIELDS
 
 LARGEST_BYTES = 64 << 20
 MOST_SHOTS = 20_000
+_FIELDS: dict[str, TypeAdapter[Any]] = {
+    "framing": TypeAdapter(Framing),
+    "adjustment": TypeAdapter(Adjustment),
+    "laid": TypeAdapter(tuple[Laid, ...]),
+}
 _VALUES = frozenset({"RationalTime", "TimeRange", "TimeTransform", "V2d", "Box2d"})
 _NO_FILE = (ValueError, KeyError, TypeError, RuntimeError, RecursionError)
 _DEEPEST = 40
@@ -241,7 +250,19 @@ class _Reading:
             source_in_ticks=max(0, round(begins * TICKS_PER_SECOND)),
             source_is_clock=clock,
             speed_percent=self._speed(item, where),
+            **self._ours_of(item, where),
         )
+
+    def _ours_of(self, item: Any, where: str) -> dict[str, Any]:
+        """How the shot is framed, adjusted and laid over, where we wrote it."""
+        told = item.metadata.get(OURS, {})
+        if not hasattr(told, "get") or not all(isinstance(told.get(name), str) for name in SHOT_FIELDS):
+            return {}
+        try:
+            return {name: _FIELDS[name].validate_json(told[name]) for name in SHOT_FIELDS}
+        except ValidationError:
+            self._say(where, "how it is framed, adjusted and laid over can't be read; it is shown plainly")
+            return {}
 
     def _media(self, item: Any, where: str) -> tuple[str, str]:
         reference = item.media_reference

@@ -15,6 +15,9 @@ from fox_cadence.core.timeline import Timeline
 
 OURS = "fox_cadence"
 
+SHOT_FIELDS = ("framing", "adjustment", "laid")
+"""What of a shot only we read: each as JSON in the metadata of its clip."""
+
 
 def write_otio(timeline: Timeline, media: Mapping[str, str]) -> str:
     """A timeline as the text of a file; `media` are the names of the files of clips, by hash."""
@@ -61,9 +64,7 @@ def write_otio(timeline: Timeline, media: Mapping[str, str]) -> str:
             item.effects.append(otio.schema.FreezeFrame("frozen"))
         elif shot.speed_percent != 100:
             item.effects.append(otio.schema.LinearTimeWarp("speed", shot.speed_percent / 100))
-        item.metadata[OURS] = json.loads(
-            json.dumps({"framing": shot.framing.model_dump(), "adjustment": shot.adjustment.model_dump()})
-        )
+        item.metadata[OURS] = {name: json.dumps(shot.model_dump(mode="json")[name]) for name in SHOT_FIELDS}
         track.append(item)
         if overlap:
             plain = shot.transition_kind == "dissolve"

@@ -74,6 +74,7 @@ def _item_json(item: ShelfItem, used: bool) -> ShelfItemJson:
         "commercial": item.commercial,
         "clip": item.clip_hash,
         "sound": item.sound,
+        "kept": item.kept,
         "used": used,
         "looks": looks,
     }

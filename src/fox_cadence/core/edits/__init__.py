@@ -51,7 +51,14 @@ from fox_cadence.core.edits.script_page import (
     TypedLine,
 )
 from fox_cadence.core.edits.settings import SetBeats, SetHouse, SetSettings
-from fox_cadence.core.edits.shot_material import SetAdjustment, SetFraming, SetLaid, SetSpeed, SetWindow
+from fox_cadence.core.edits.shot_material import (
+    LayOver,
+    SetAdjustment,
+    SetFraming,
+    SetLaid,
+    SetSpeed,
+    SetWindow,
+)
 from fox_cadence.core.edits.shot_order import DuplicateShot, FreezeFrame, JoinShots, MoveShot, SplitShot
 from fox_cadence.core.edits.shots import (
     AddShot,
@@ -127,6 +134,7 @@ Edit = Annotated[
     | FillShots
     | SetFraming
     | SetAdjustment
+    | LayOver
     | SetLaid
     | SetShotSound
     | SetSettings
@@ -173,6 +181,7 @@ __all__ = [
     "JoinCaptions",
     "JoinLines",
     "JoinShots",
+    "LayOver",
     "MergeLines",
     "MoveLines",
     "MoveShot",

@@ -10,8 +10,9 @@ from fox_cadence.core.edits.shots import of_length
 from fox_cadence.core.framing import Framing
 from fox_cadence.core.looks import shipped_look
 from fox_cadence.core.numbers import counted
-from fox_cadence.core.overlay import Laid, overlay_by_id
+from fox_cadence.core.overlay import MOST_LAID, Laid, overlay_by_id
 from fox_cadence.core.project import Project, Shot
+from fox_cadence.core.script_layout import next_id
 from fox_cadence.core.shot_limits import clip_frames, source_ticks
 
 SLOWEST_PERCENT, FASTEST_PERCENT = 25, 400
@@ -116,12 +117,35 @@ class SetAdjustment(EditValue):
         return project.changed(shots=shots), f"Adjustment of {which}"
 
 
+class LayOver(EditValue):
+    """A picture over a shot, in its middle; a frame as large as the frame of the piece."""
+
+    kind: Literal["lay_over"] = "lay_over"
+    shot_id: str
+    picture: str
+
+    def apply(self, project: Project) -> tuple[Project, str]:
+        shot = project.shots[position(project.shots, self.shot_id)]
+        overlay = overlay_by_id(self.picture)
+        if overlay is None:
+            raise EditError(f"There is no picture {self.picture!r} to lay over a shot.")
+        if len(shot.laid) >= MOST_LAID:
+            raise EditError(f"{MOST_LAID} pictures over one shot is the most.")
+        new = Laid(id=next_id("o", [each.id for each in shot.laid]), picture=self.picture)
+        if overlay.whole_frame:
+            new = new.changed(size=1.0)
+        number = position(project.shots, self.shot_id) + 1
+        return with_shot(
+            project, shot.changed(laid=(*shot.laid, new))
+        ), f"{overlay.title} laid over shot {number}"
+
+
 class SetLaid(EditValue):
     """The pictures laid over a shot, the later ones over the earlier."""
 
     kind: Literal["laid"] = "laid"
     shot_id: str
-    laid: tuple[Laid, ...] = Field(max_length=20)
+    laid: tuple[Laid, ...] = Field(max_length=MOST_LAID)
 
     def apply(self, project: Project) -> tuple[Project, str]:
         shot = project.shots[position(project.shots, self.shot_id)]

@@ -7,7 +7,7 @@ from pydantic import Field
 
 from fox_cadence.core.edits.base import EditError, EditValue, position, with_lines
 from fox_cadence.core.marks import SyncPoint
-from fox_cadence.core.overlay import of_both, within_part
+from fox_cadence.core.overlay import MOST_LAID, of_both, within_part
 from fox_cadence.core.project import Line, Project, Shot
 from fox_cadence.core.script_layout import next_id
 from fox_cadence.core.shot_limits import clip_frames, least_frames, repeats_after_ticks, source_ticks
@@ -78,6 +78,8 @@ class JoinShots(EditValue):
         shot, following = project.shots[place : place + 2]
         if shot.locked or following.locked:
             raise EditError(f"Shot {place + (1 if shot.locked else 2)} is locked. Unlock it to join it.")
+        if len(of_both(shot.laid, following.laid, 0.5)) > MOST_LAID:
+            raise EditError(f"Together they have more than {MOST_LAID} pictures laid over them.")
         if not _goes_on(project, shot, following):
             raise EditError(
                 f"Shot {place + 2} does not go on where shot {place + 1} ends, so they can't be one. Only "

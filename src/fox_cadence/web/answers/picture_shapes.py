@@ -73,6 +73,7 @@ class ShelfItemJson(TypedDict):
     commercial: bool
     clip: str | None
     sound: bool
+    kept: bool
     used: bool
     looks: list[str]
 

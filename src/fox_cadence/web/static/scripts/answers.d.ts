@@ -62,6 +62,7 @@ export interface ShelfItemJson {
   commercial: boolean;
   clip: string | null;
   sound: boolean;
+  kept: boolean;
   used: boolean;
   looks: string[];
 }

@@ -118,6 +118,7 @@ export const core = part({
     );
     document.addEventListener("keydown", (event) => this.key(event));
     document.addEventListener("keyup", ({ key }) => key === "o" && this.seeWithout(false));
+    window.addEventListener("blur", () => page.stage.without && this.seeWithout(false)); // the key is let go of elsewhere
     for (const turned of ["pass", "deskOf", "wordsDesk", "castDesk"])
       this.$watch(turned, () => {
         find("desk").scrollTop = 0;

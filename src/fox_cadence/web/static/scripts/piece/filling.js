@@ -28,11 +28,9 @@ export const filling = part({
     this.fillPlan = null;
   },
 
-  /** Sections of the piece that have a heading, with the number they are asked for by. @returns {Array<{number: number, name: string}>} */
+  /** Sections of the piece by the number they are asked for by; none where there is only one. @returns {Array<{number: number, name: string}>} */
   get fillSections() {
-    const names = this.t.shots.flatMap((shot) => shot.headings.map((heading) => heading.text));
-    const before = this.t.shots[0]?.headings.length ? 0 : 1; // what comes before the first heading
-    return names.map((name, place) => ({ number: place + 1 + before, name }));
+    return (this.t.coverage?.sections ?? []).map(({ name }, place) => ({ number: place + 1, name }));
   },
 
   async planFill() {

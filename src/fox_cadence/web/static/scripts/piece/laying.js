@@ -41,13 +41,7 @@ export const laying = part({
   /** Lay a picture over the chosen shot. @param {string} picture */
   layOver(picture) {
     if (!this.chosenShot) return this.tell("Choose a shot to lay it over.", "note");
-    const whole = ["border", "corners", "bars", "oval"].includes(picture);
-    return this.setLaid((rows) => {
-      const taken = new Set(rows.map((each) => each.id));
-      let number = 1;
-      while (taken.has(`o${number}`)) number++;
-      return [...rows.map(asEdit), { id: `o${number}`, picture, ...(whole ? { size: 1 } : {}) }];
-    });
+    return this.pictureEdit({ kind: "lay_over", shot_id: this.shot, picture });
   },
 
   /** @param {string} id @param {object} change */

@@ -1,9 +1,10 @@
 // The shelf: what can be laid between shots. Clips of the piece, the user's own, and shipped pictures, found by words.
 
-import { get, post } from "../../api.js";
-import { counted, seconds } from "../../format.js";
+import { get } from "../../api.js";
+import { counted } from "../../format.js";
 import { classMap, html, nothing, render, repeat } from "../../lit.js";
 import { element } from "../../svg.js";
+import { AboutItem, lengthOf } from "./about_item.js";
 import { CLIP_TYPE } from "./places.js";
 
 /** @typedef {import("../surface.d.ts").View} View */
@@ -76,7 +77,11 @@ export class Shelf {
     this.asked = "";
     /** @type {Item|null} */
     this.at = null;
-    this.keeping = false;
+    this.about = new AboutItem(tells, (again) => {
+      if (again) this.asked = "";
+      this.#draw();
+      this.#look();
+    });
     /** @type {ReturnType<typeof setTimeout>|undefined} */
     this.resting = undefined;
     /** @type {ReturnType<typeof setInterval>|undefined} */
@@ -198,7 +203,10 @@ export class Shelf {
                 }
               </p>`
         }
-        ${this.#about(where)}`,
+        ${this.about.template(
+          items.find((each) => each.id === this.at?.id),
+          where,
+        )}`,
       this.holder,
     );
   }
@@ -250,7 +258,6 @@ export class Shelf {
   /** @param {Item} item @param {number} to @param {string} where */
   #tile(item, to, where) {
     const about = () => {
-      if (this.at?.id !== item.id) this.keeping = false;
       this.at = item;
       this.#draw();
     };
@@ -300,90 +307,6 @@ export class Shelf {
     clearInterval(this.looking);
   }
 
-  /** What is known of the item that is pointed at: its length, its licence; a clip can be kept for all projects. @param {string} where */
-  #about(where) {
-    const item = this.at;
-    if (!item || !this.found.items.some((each) => each.id === item.id))
-      return html`<div class="shelf-about soft">
-        Point at a picture to see it move; a click lays it ${where}.
-      </div>`;
-    const use = item.commercial ? "commercial use allowed" : "not for commercial use";
-    return html`<div class="shelf-about">
-      <b>${item.title}</b>
-      <span class="soft"
-        >${lengthOf(item)}, ${item.shape === "any" ? "drawn for your frame" : item.shape}.
-        ${item.licence || "Licence not said"}; ${use}.</span
-      >
-      ${
-        item.sound && item.clip
-          ? html`<button class="btn btn-small" @click=${() => this.tells.hearClip(item.clip ?? "")}>
-              Hear it
-            </button>`
-          : nothing
-      }
-      ${
-        item.clip && item.source !== "shipped"
-          ? html`<button
-              class="btn btn-small"
-              id="keep-open"
-              aria-expanded=${String(this.keeping)}
-              @click=${() => {
-                this.keeping = !this.keeping;
-                this.#draw();
-              }}
-            >
-              ${item.source === "own" ? "Change what is said of it" : "Keep for all projects"}
-            </button>`
-          : nothing
-      }
-      ${
-        item.source === "own" && item.clip
-          ? html`<button class="btn btn-small" @click=${() => this.#forget(item)}>Take off the shelf</button>`
-          : nothing
-      }
-      ${this.keeping ? this.#form(item) : nothing}
-    </div>`;
-  }
-
-  /** @param {Item} item */
-  #form(item) {
-    const send = async (/** @type {SubmitEvent} */ event) => {
-      event.preventDefault();
-      const form = new FormData(/** @type {HTMLFormElement} */ (event.target));
-      const said = Object.fromEntries(["title", "words", "licence"].map((name) => [name, form.get(name)]));
-      await this.#tell("/api/shelf", { clip: item.clip, ...said, commercial: form.has("commercial") });
-    };
-    return html`<form class="shelf-form" @submit=${send}>
-      <label class="field">Title<input name="title" required maxlength="200" .value=${item.title} /></label>
-      <label class="field grow"
-        >Words it is found by<input name="words" maxlength="500" .value=${item.words}
-      /></label>
-      <label class="field">Licence<input name="licence" maxlength="200" .value=${item.licence} /></label>
-      <label class="inline-flex gap-2 items-center"
-        ><input type="checkbox" name="commercial" .checked=${item.commercial} /> commercial use allowed</label
-      >
-      <button class="btn btn-small btn-dark">Keep</button>
-    </form>`;
-  }
-
-  /** @param {Item} item */
-  #forget(item) {
-    return this.#tell(`/api/shelf/${item.clip}/forget`, {});
-  }
-
-  /** @param {string} path @param {object} body */
-  async #tell(path, body) {
-    try {
-      await post(path, body);
-    } catch (error) {
-      return this.tells.failed(error);
-    }
-    this.keeping = false;
-    this.asked = "";
-    this.#look();
-    this.tells.announce("Kept.");
-  }
-
   /** A button that brings in files. @param {string} id @param {string} text @param {number|null} gap */
   #files(id, text, gap) {
     return html`<label class="btn btn-small"
@@ -402,7 +325,3 @@ export class Shelf {
     /></label>`;
   }
 }
-
-/** @param {Item} item */
-const lengthOf = (item) =>
-  item.kind === "over" ? "over a shot" : item.seconds ? seconds(item.seconds) : "still";
