@@ -212,9 +212,9 @@ class _Costs:
         half = max(0.25, (wish.longest_s - wish.shortest_s) / 2)
         return _OFF_LENGTH * off**2 + _OFF_MIDDLE * min(1.0, abs(seconds - middle) / half) ** 2
 
-    def count(self, shots: int) -> float:
-        """What so many shots cost."""
-        return _OFF_COUNT * max(self.wish.fewest - shots, shots - self.wish.most, 0)
+    def too_few(self, shots: int) -> float:
+        """What it costs that there are only so many shots."""
+        return _OFF_COUNT * max(self.wish.fewest - shots, 0)
 
 
 def _divided(
@@ -223,35 +223,36 @@ def _divided(
     costs: _Costs,
     beside: tuple[str | None, str | None],
 ) -> Filled:
-    """Dynamic programming over cuts and how many shots there are; two states are kept for each, which end
-    with different clips, so that the next shot always finds one it may follow."""
+    """Dynamic programming over cuts and how many shots there are, counted up to the most that are wished; two
+    states are kept for each, which end with different clips, so that the next shot always finds one it may
+    follow. What could not be cheaper even if its clip answered fully is not looked at."""
     first, last = stretch
     spots = [CutPlace(first, 0.0), *(p for p in places if first < p.frame < last), CutPlace(last, 0.0)]
     wish = costs.wish
-    most = max(1, min(len(spots) - 1, math.ceil(costs.seconds(last - first) / wish.shortest_s) + 2))
     reach = max(2.0 * wish.longest_s, wish.longest_s + 4.0) * costs.frames_per_s
     tables: list[dict[int, list[_State]]] = [{} for _ in spots]
     tables[0][0] = [_State(0.0, beside[0] or "", None)]
     for end in range(1, len(spots)):
-        for start in range(end - 1, -1, -1):
-            length = spots[end].frame - spots[start].frame
-            if length > reach and start < end - 1:
-                break
-            if not tables[start]:
-                continue
-            choices = costs.choices(spots[start].frame, spots[end].frame)
-            if end == len(spots) - 1 and beside[1]:
-                choices = [each for each in choices if each[1] != beside[1]] or choices
-            base = costs.length(length) + spots[end].cost
+        ends_stretch = end == len(spots) - 1
+        for least, start in _starts(spots, tables, end, reach, costs):
+            choices: list[tuple[float, str]] | None = None
             for count, states in tables[start].items():
-                if count == most:
-                    continue
+                made_count = min(count + 1, wish.most)
+                made = tables[end].setdefault(made_count, [])
+                base = least + (_OFF_COUNT if count == wish.most else 0.0)
                 for state in states:
+                    if len(made) == 2 and made[1].cost <= state.cost + base:
+                        continue
+                    if choices is None:
+                        choices = costs.choices(spots[start].frame, spots[end].frame)
+                        if ends_stretch and beside[1]:
+                            choices = [each for each in choices if each[1] != beside[1]] or choices
                     for cost, shows in choices[:3]:
                         if shows != state.shows or costs.only_one:
-                            made = _State(state.cost + base + cost, shows, (start, state))
-                            _offer(tables[end].setdefault(count + 1, []), made)
-    cost, count = min((states[0].cost + costs.count(count), count) for count, states in tables[-1].items())
+                            _offer(made, _State(state.cost + base + cost, shows, (start, state)))
+    cost, count = min(
+        (states[0].cost + costs.too_few(count), count) for count, states in tables[-1].items() if states
+    )
     state = tables[-1][count][0]
     parts: list[Part] = []
     at = len(spots) - 1
@@ -260,6 +261,26 @@ def _divided(
         parts.append(Part(spots[start].frame, spots[at].frame, state.shows, ()))
         at, state = start, earlier
     return Filled(tuple(reversed(parts)), cost)
+
+
+def _starts(
+    spots: Sequence[CutPlace],
+    tables: Sequence[Mapping[int, Sequence[_State]]],
+    end: int,
+    reach: float,
+    costs: _Costs,
+) -> list[tuple[float, int]]:
+    """Where a shot that ends at a spot may begin, with the least it costs whatever it shows: what promises
+    most comes first."""
+    found: list[tuple[float, float, int]] = []
+    for start in range(end - 1, -1, -1):
+        length = spots[end].frame - spots[start].frame
+        if length > reach and start < end - 1:
+            break
+        least = costs.length(length) + spots[end].cost
+        before = min((states[0].cost for states in tables[start].values() if states), default=math.inf)
+        found.append((before + least, least, start))
+    return [(least, start) for _, least, start in sorted(found)]
 
 
 def _offer(states: list[_State], made: _State) -> None:
