@@ -14,6 +14,7 @@ from bench import (
     homographs,
     known,
     lengths,
+    lettering,
     long_import,
     loop,
     natural,
@@ -46,6 +47,7 @@ ALL: dict[str, tuple[str, Callable[[], list[str]]]] = {
     "serving": ("The server and its pages", serving.rows),
     "playing": ("Playing in the page", playing.rows),
     "cuts": ("Cuts found in a finished video", cuts.rows),
+    "lettering": ("Words on the screen", lettering.rows),
     "exporting": ("Export", exporting.rows),
     "loop": ("Plan against the exported video", loop.rows),
 }

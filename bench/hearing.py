@@ -10,7 +10,8 @@ from bench.clock import quantile
 from bench.corpus import built
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.edits import SetCaptionText
-from fox_cadence.core.project import Caption, Line, Project, Role, Shot
+from fox_cadence.core.project import Caption, Line, Project, Role
+from fox_cadence.core.shot import Shot
 from fox_cadence.core.words import words_of
 from fox_cadence.voices.catalogue import voice_by_id
 from fox_cadence.voices.engine import Utterance

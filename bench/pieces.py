@@ -2,7 +2,8 @@
 
 import numpy as np
 
-from fox_cadence.core.project import Caption, Line, Project, Role, Shot
+from fox_cadence.core.project import Caption, Line, Project, Role
+from fox_cadence.core.shot import Shot
 from fox_cadence.core.takes import Pause, Take, WordTime, natural_request
 from fox_cadence.core.ticks import FrameRate
 from fox_cadence.core.timeline import Timeline

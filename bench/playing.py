@@ -11,7 +11,8 @@ from playwright.sync_api import Page
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.adjustment import Adjustment
 from fox_cadence.core.framing import Framing
-from fox_cadence.core.project import Project, Shot
+from fox_cadence.core.project import Project
+from fox_cadence.core.shot import Shot
 from fox_cadence.core.transition import TRANSITIONS
 from fox_cadence.demo.marrow_bay import ensure_demo
 from tests.browser.application import chromium, served

@@ -5,7 +5,8 @@ import itertools
 from hypothesis import strategies as st
 
 from fox_cadence.core.marks import Mark, PauseMark, SyncPoint
-from fox_cadence.core.project import Caption, Clip, Index, Line, Project, Role, Shot
+from fox_cadence.core.project import Caption, Index, Line, Project, Role
+from fox_cadence.core.shot import Clip, Shot
 from fox_cadence.core.takes import Pause, Take, WordTime, natural_request
 from fox_cadence.core.ticks import FRAME_RATES, FrameRate, seconds_to_ticks
 from fox_cadence.core.timeline import Timeline

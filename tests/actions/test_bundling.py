@@ -37,7 +37,7 @@ def test_a_bundle_brings_the_same_sound_and_the_same_cuts_to_another_machine(
         assert project == demo.head("marrow-bay").project
         here = other.timeline(project)
         assert np.array_equal(mix(other, here).full, mix(demo, there).full)
-        assert screen(here) == screen(there)
+        assert screen(other, here) == screen(demo, there)
         assert other.takes_of(project) == demo.takes_of(project)
         again = bring_in_bundle(other, path, path.name)  # what is there is not taken in twice
         assert again.project_id != made.project_id

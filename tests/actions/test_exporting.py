@@ -17,6 +17,7 @@ from fox_cadence.core.ticks import FrameRate, seconds_to_ticks, ticks_to_seconds
 from fox_cadence.core.timeline_builder import build_timeline
 from fox_cadence.errors import InputError
 from fox_cadence.media.audio import METER, read_wav
+from fox_cadence.media.fonts import faces_of
 from fox_cadence.media.ingest import read_sound
 from tests.builders import simple_project
 from tests.media import files
@@ -79,21 +80,24 @@ def test_a_quick_look_is_made_of_every_frame_shape(
 
 def test_what_nobody_will_hear_or_see_is_said_beside_the_files(workspace: Workspace, tmp_path: Path) -> None:
     srt = b"1\n00:00:00,000 --> 00:00:02,000\nThe tide.\n\n2\n"
-    srt += b"00:00:02,500 --> 00:00:05,000\n\xe6\xbd\xae goes out.\n"
+    srt += b"00:00:02,500 --> 00:00:05,000\n\xf0\x90\x8d\x90 goes out.\n"
     made = new_project(
         workspace, SMALL, [MediaFile(files.still(tmp_path / "a.png"), "a.png")], Source("w.srt", srt)
     )
-    assert any("can't draw 潮" in remark.message for remark in made.remarks)
+    assert any("can draw 𐍐" in remark.message for remark in made.remarks)
     head = workspace.head(made.project_id)
     shorter, label = apply_all(head.project, [SetShotLength(shot_id="s1", length_frames=75)])
     workspace.projects.commit(made.project_id, head.revision, shorter, label)
     exported = export(workspace, made.project_id, tmp_path / "out", Wanted(video=False))
     notes = (tmp_path / "out" / "foam-notes.txt").read_text()
     assert "caption 2 goes on 2.00 s after the piece, so that part is not in the files" in notes
-    assert "caption 2 has signs that its typeface can't draw: 潮" in notes
+    assert "caption 2 has signs that no typeface here can draw: 𐍐" in notes
     assert "lines 1, 2 had no voice yet" in notes
     assert [f"- {note}" for note in exported.notes] == notes.splitlines()
-    ends = [ticks_to_seconds(cue.end_ticks or 0) for cue in caption_cues(workspace.timeline(shorter))]
+    ends = [
+        ticks_to_seconds(cue.end_ticks or 0)
+        for cue in caption_cues(workspace.timeline(shorter), workspace.faces_of(shorter))
+    ]
     assert ends == [2.0, 3.0]
 
     workspace.projects.undo(made.project_id)
@@ -104,7 +108,7 @@ def test_what_nobody_will_hear_or_see_is_said_beside_the_files(workspace: Worksp
 
 def test_a_piece_with_nothing_to_say_about_has_no_notes() -> None:
     project = simple_project(["Tide."], 3.0)
-    assert export_notes(build_timeline(project, {})) == ("line 1 had no voice yet",)
+    assert export_notes(build_timeline(project, {}), faces_of("en")) == ("line 1 had no voice yet",)
 
 
 def test_takes_that_an_older_meter_measured_are_measured_again(workspace: Workspace, tmp_path: Path) -> None:

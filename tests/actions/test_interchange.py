@@ -11,7 +11,7 @@ from fox_cadence.actions.script_import import Choices, Source
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.adjustment import Adjustment
 from fox_cadence.core.edits import Applied, LayOver, SetAdjustment, SetTransition
-from fox_cadence.core.project import Shot
+from fox_cadence.core.shot import Shot
 from fox_cadence.core.ticks import FrameRate
 from fox_cadence.errors import InputError
 from tests.media.files import still, video

@@ -151,7 +151,7 @@ def test_the_mix_has_its_loudness_and_is_the_same_twice(demo: Workspace) -> None
 
 def test_captions_go_out_as_they_are_broken_on_the_screen(demo: Workspace) -> None:
     project = demo.head(BAY).project
-    cues = caption_cues(demo.timeline(project))
+    cues = caption_cues(demo.timeline(project), demo.faces_of(project))
     assert [words_of(cue.text) for cue in cues] != []
     said = [" ".join(word.text for word in words_of(cue.text)) for cue in cues]
     assert said == [caption.text for caption in project.captions]

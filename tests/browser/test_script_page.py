@@ -1,5 +1,6 @@
 """The script as a page: written by keyboard from nothing, changed like any text, followed by all else."""
 
+import itertools
 import re
 from collections.abc import Callable
 from pathlib import Path
@@ -109,6 +110,16 @@ def test_arrows_walk_the_column_and_tab_goes_to_what_is_said(page: Page) -> None
     page.keyboard.press("Escape")
     expect(said).to_have_text("What it forgets, it keeps in pools. For ever.")
     expect(page.get_by_role("button", name="Undo")).to_have_attribute("title", "Spoken words of line 2")
+
+
+def test_each_row_has_its_own_place(page: Page) -> None:
+    open_words(page)
+    expect(page.locator(".srow.over")).to_have_count(1)  # a line that is too long stands as any other
+    bottoms = page.evaluate(
+        "[...document.querySelectorAll('#script .srow')].map((row) => row.getBoundingClientRect())"
+        ".map(({ top, bottom }) => [top, bottom])"
+    )
+    assert all(above[1] <= below[0] + 1 for above, below in itertools.pairwise(bottoms)), bottoms
 
 
 def test_several_paragraphs_are_pasted_as_lines_in_one_step(page: Page) -> None:

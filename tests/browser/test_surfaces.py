@@ -225,7 +225,8 @@ def test_a_delivery_is_slid_and_its_melody_seen_before_it_is_let_go(page: Page) 
 
 def test_a_caption_is_chosen_on_the_proof_sheet_and_seen_in_the_frame(page: Page) -> None:
     page.keyboard.press("5")
-    expect(page.locator(".proof-card")).to_have_count(8)
+    expect(page.locator(".proof-card[data-caption]")).to_have_count(8)
+    expect(page.locator(".proof-card[data-title]")).to_have_count(1)
     expect(page.locator(".proof-card svg path").first).to_be_attached()
     page.locator('.proof-card[data-caption="c3"] button').click()
     expect(page.locator("#overlay")).to_have_attribute("aria-label", re.compile("An anemone"))

@@ -18,7 +18,7 @@ from fox_cadence.core.adjustment import (
 from fox_cadence.core.edits import EditError, SetAdjustment
 from fox_cadence.core.integrity import integrity_errors
 from fox_cadence.core.looks import LOOKS, shipped_look
-from fox_cadence.core.project import Clip
+from fox_cadence.core.shot import Clip
 from tests.builders import simple_project
 
 ADJUSTMENTS = st.builds(

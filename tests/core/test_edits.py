@@ -16,7 +16,8 @@ from fox_cadence.core.edits import (
     SetWindow,
     apply_all,
 )
-from fox_cadence.core.project import Bed, Clip, NotInProjectError, Project, said_text
+from fox_cadence.core.project import Bed, NotInProjectError, Project, said_text
+from fox_cadence.core.shot import Clip
 from fox_cadence.core.ticks import seconds_to_ticks
 from tests.builders import simple_project
 

@@ -20,8 +20,9 @@ from fox_cadence.core.fill import (
     words_within,
 )
 from fox_cadence.core.overlay import Laid
-from fox_cadence.core.project import Clip, Project
+from fox_cadence.core.project import Project
 from fox_cadence.core.shelf import ShelfItem, Wish, shape_of, telling_words
+from fox_cadence.core.shot import Clip
 from fox_cadence.core.timeline_builder import build_timeline
 from tests.builders import simple_project
 

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from fox_cadence.core.edits import EditError, SetFrame, SetFraming
 from fox_cadence.core.frame_change import seen_share, worth_a_look
 from fox_cadence.core.framing import PLAIN, Framing, view
-from fox_cadence.core.project import Clip
+from fox_cadence.core.shot import Clip
 from tests.builders import simple_project
 
 SIDES = st.integers(16, 4000)

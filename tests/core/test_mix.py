@@ -3,7 +3,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from fox_cadence.core.mix import DUCK_IN_SAMPLES, DUCK_OUT_SAMPLES, duck_points, gain_curve, plan_mix
-from fox_cadence.core.project import Bed, Clip
+from fox_cadence.core.project import Bed
+from fox_cadence.core.shot import Clip
 from fox_cadence.core.ticks import ticks_to_samples
 from tests.builders import simple_project, voiced
 

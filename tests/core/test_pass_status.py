@@ -2,13 +2,14 @@
 
 import pytest
 
-from fox_cadence.core.lettering import STYLES
+from fox_cadence.core.lettering.style import Lettering
+from fox_cadence.core.lettering.styles import STYLES
 from fox_cadence.core.pass_status import pass_statuses, sync_status, too_fast
 from fox_cadence.core.project import Bed, Project
 from fox_cadence.core.screen import Screen, ScreenShot, screen_of
 from fox_cadence.core.ticks import FrameRate, seconds_to_ticks
 from fox_cadence.core.timeline_builder import build_timeline
-from fox_cadence.media.fonts import caption_face
+from fox_cadence.media.fonts import faces_of
 from tests.builders import simple_project, voiced
 
 
@@ -87,11 +88,11 @@ def test_a_dissolve_comes_up_in_even_steps() -> None:
 
 
 def test_words_light_up_in_turn_and_empty_captions_are_not_drawn() -> None:
-    project = simple_project(["one two three", " "], 3.0).changed(caption_style=STYLES[1].id)
-    made = screen_of(voiced(project.changed(lines=project.lines[:1]), [1.5]), caption_face())
+    project = simple_project(["one two three", " "], 3.0).changed(lettering=Lettering(style=STYLES[1]))
+    made = screen_of(voiced(project.changed(lines=project.lines[:1]), [1.5]), faces_of("en"))
     assert [caption.caption_id for caption in made.captions] == ["c1"]
     shown = made.captions[0]
-    lit = [shown.lit_at(frame) for frame in range(shown.in_frame, shown.out_frame)]
+    lit = [shown.shown_at(frame).word for frame in range(shown.in_frame, shown.out_frame)]
     words = [word for word in lit if word is not None]
     assert words == sorted(words)
     assert set(words) == {0, 1, 2}

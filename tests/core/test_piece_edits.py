@@ -8,7 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from fox_cadence.core.edits import AddShot, EditError, SetBed, SetFrame, SetLanguage, SetRate, SetSettings
-from fox_cadence.core.project import Bed, Clip, Project
+from fox_cadence.core.project import Bed, Project
+from fox_cadence.core.shot import Clip
 from fox_cadence.core.ticks import FRAME_RATES, FrameRate, seconds_to_ticks, ticks_to_seconds
 from fox_cadence.core.timeline import Timeline, shot_spans
 from fox_cadence.core.timeline_builder import build_timeline
@@ -102,11 +103,6 @@ def test_a_bed_is_added_replaced_and_removed_and_keeps_its_levels() -> None:
             refused.apply(bare)
     with pytest.raises(EditError, match="no sound"):
         SetBed(clip_hash=STILL.hash).apply(bare)
-
-
-def test_an_unknown_caption_style_is_refused() -> None:
-    with pytest.raises(EditError, match="no caption style 'comic'; there are plate"):
-        SetSettings(caption_style="comic").apply(piece())
 
 
 def test_shots_are_added_after_one_or_at_the_end_and_words_stay_with_theirs() -> None:

@@ -5,8 +5,9 @@ from hypothesis import strategies as st
 
 from fox_cadence.core.crowding import even_groups
 from fox_cadence.core.outside import outside_of
-from fox_cadence.core.project import Clip, Project, Role, said_text
+from fox_cadence.core.project import Project, Role, said_text
 from fox_cadence.core.script_layout import Layout, TimedText, lay_words, next_id, shots_from_clips
+from fox_cadence.core.shot import Clip
 from fox_cadence.core.ticks import FRAME_RATES, FrameRate, seconds_to_ticks
 from fox_cadence.core.timeline_builder import build_timeline
 

@@ -1,6 +1,7 @@
 import pytest
 
-from fox_cadence.core.project import Clip, Project
+from fox_cadence.core.project import Project
+from fox_cadence.core.shot import Clip
 from fox_cadence.core.shot_limits import repeats_after_ticks
 from fox_cadence.core.ticks import seconds_to_ticks
 from tests.builders import simple_project

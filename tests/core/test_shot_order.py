@@ -23,7 +23,8 @@ from fox_cadence.core.edits import (
 )
 from fox_cadence.core.framing import Framing, View, view
 from fox_cadence.core.integrity import integrity_errors
-from fox_cadence.core.project import Clip, Line, Project
+from fox_cadence.core.project import Line, Project
+from fox_cadence.core.shot import Clip
 from fox_cadence.core.shot_limits import least_frames
 from fox_cadence.core.takes import Take
 from fox_cadence.core.ticks import FrameRate

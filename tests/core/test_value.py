@@ -2,7 +2,7 @@
 
 import pytest
 
-from fox_cadence.core.project import Shot
+from fox_cadence.core.shot import Shot
 
 
 def test_a_changed_value_is_a_new_one_and_keeps_what_a_newer_version_wrote() -> None:

@@ -7,7 +7,8 @@ from hypothesis import strategies as st
 from fox_cadence.core.edits.base import EditError
 from fox_cadence.core.integrity import integrity_errors
 from fox_cadence.core.marks import PauseMark
-from fox_cadence.core.project import Caption, Line, Project, Role, SceneText, Shot
+from fox_cadence.core.project import Caption, Line, Project, Role, SceneText
+from fox_cadence.core.shot import Shot
 from fox_cadence.core.ticks import seconds_to_ticks
 from fox_cadence.core.timeline import Timeline
 from fox_cadence.core.version_words import UnmatchedError, by_order, by_pairs, by_times

@@ -11,7 +11,8 @@ from hypothesis import strategies as st
 from fox_cadence.core.adjustment import Adjustment
 from fox_cadence.core.framing import Framing
 from fox_cadence.core.overlay import Laid
-from fox_cadence.core.project import Clip, Project
+from fox_cadence.core.project import Project
+from fox_cadence.core.shot import Clip
 from fox_cadence.core.ticks import FRAME_RATES, TICKS_PER_SECOND, FrameRate
 from fox_cadence.core.timeline_builder import build_timeline
 from fox_cadence.errors import InputError

@@ -15,7 +15,7 @@ import pytest
 from fox_cadence.actions.bring_in import MediaFile, NewProject, bring_in_clip, new_project
 from fox_cadence.actions.exporting import Wanted, export, screen
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.core.project import Clip
+from fox_cadence.core.shot import Clip
 from fox_cadence.core.ticks import TICKS_PER_SECOND, FrameRate
 from fox_cadence.errors import CancelledError, InputError, MediaError
 from fox_cadence.media.confinement import landlock_version
@@ -164,7 +164,9 @@ def test_odd_sizes_and_ten_bits_come_in_and_go_out(
     ).paths
     with av.open(str(files_made[0])) as opened:
         assert (
-            sum(1 for _ in opened.decode(video=0)) == timeline.total_frames == screen(timeline).total_frames
+            sum(1 for _ in opened.decode(video=0))
+            == timeline.total_frames
+            == screen(workspace, timeline).total_frames
         )
 
 

@@ -5,7 +5,7 @@ import pytest
 
 from fox_cadence.actions.bring_in import MediaFile, NewProject, bring_in_clip, new_project
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.core.project import Clip
+from fox_cadence.core.shot import Clip
 from fox_cadence.core.ticks import TICKS_PER_SECOND, FrameRate
 from fox_cadence.errors import InputError, MediaError
 from fox_cadence.media.isolated import run_isolated

@@ -8,7 +8,7 @@ from PIL import Image
 
 from fox_cadence.core.edits import AddShot
 from fox_cadence.core.framing import PLAIN
-from fox_cadence.core.project import Clip
+from fox_cadence.core.shot import Clip
 from fox_cadence.drawn.catalogue import catalogue
 from fox_cadence.drawn.files import look_at
 from fox_cadence.media.interest import decoded, faces_in, point_of_interest

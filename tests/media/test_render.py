@@ -8,12 +8,14 @@ import av
 import numpy as np
 import pytest
 
-from fox_cadence.core.lettering import STYLES, letter
+from fox_cadence.core.lettering.drawing import letter
+from fox_cadence.core.lettering.motion import Moments, at_rest
+from fox_cadence.core.lettering.styles import STYLES
 from fox_cadence.core.screen import Screen, ScreenCaption, ScreenShot
 from fox_cadence.core.ticks import FRAME_RATES, TICKS_PER_SECOND, FrameRate
 from fox_cadence.media.audio import wav_bytes
 from fox_cadence.media.caption_paint import blend, paint_rgba, prepare
-from fox_cadence.media.fonts import caption_face
+from fox_cadence.media.fonts import faces_for
 from fox_cadence.media.picture import Scaler
 from fox_cadence.media.render import plain_colour, render
 from tests.media import files
@@ -22,7 +24,12 @@ SIZE = (320, 240)
 
 
 def caption(text: str, start: int, end: int) -> ScreenCaption:
-    return ScreenCaption(text, letter(text, STYLES[0], caption_face(), *SIZE), start, end, ((start, None),))
+    drawing = letter(text, STYLES[0], faces_for(STYLES[0], "en"), *SIZE)
+    return ScreenCaption(text, drawing, start, end, still(start, end))
+
+
+def still(start: int, end: int) -> Moments:
+    return Moments(((start, 0),), (end, 0), ())
 
 
 def screen(rate: FrameRate, shots: list[ScreenShot], captions: tuple[ScreenCaption, ...] = ()) -> Screen:
@@ -100,9 +107,9 @@ def test_the_sides_tried_have_every_remainder() -> None:
 def test_every_even_size_is_rendered(width: int, height: int, tmp_path: Path) -> None:
     """Clip, plain colour and caption, each in its place and colour."""
     path = files.video(tmp_path / "clip.mp4", 0.2, Fraction(30), (64, 48))
-    drawing = letter("Tide", STYLES[0], caption_face(), width, height)
+    drawing = letter("Tide", STYLES[0], faces_for(STYLES[0], "en"), width, height)
     shots = (ScreenShot("c", "#000000", 0, 0, 2), ScreenShot(None, "#c0b0a0", 0, 2, 4))
-    captions = (ScreenCaption("a", drawing, 0, 2, ((0, None),)),)
+    captions = (ScreenCaption("a", drawing, 0, 2, still(0, 2)),)
     made = Screen(width, height, FRAME_RATES["30"], shots, captions)
     frames, _ = rendered(made, {"c": path}, tmp_path)
     assert len(frames) == 4
@@ -156,9 +163,9 @@ def test_a_clip_at_twice_its_speed_that_repeats_begins_again_where_it_ends(tmp_p
 def test_a_blended_caption_is_the_painted_one() -> None:
     """Blending on the planes gives the colour that painting and converting would give."""
     drawing = caption("Pool", 0, 1).drawing
-    rgba = paint_rgba(drawing, 0).astype(float)
+    rgba = paint_rgba(drawing, at_rest(drawing, 0)).astype(float)
     planes = tuple(plane.copy() for plane in plain_colour("#406080", *SIZE))
-    blend(planes, prepare(drawing, 0))  # type: ignore[arg-type]
+    blend(planes, prepare(drawing, at_rest(drawing, 0)))  # type: ignore[arg-type]
     x, y, w, h = drawing.box
     alpha = rgba[..., 3:] / 255
     seen = rgba[..., :3] + np.array([0x40, 0x60, 0x80]) * (1 - alpha)
@@ -169,6 +176,6 @@ def test_a_blended_caption_is_the_painted_one() -> None:
 
 def test_a_lit_word_differs_in_colour_only() -> None:
     drawing = replace(caption("Two words", 0, 1).drawing)
-    plain, lit = paint_rgba(drawing, None), paint_rgba(drawing, 1)
+    plain, lit = paint_rgba(drawing, at_rest(drawing)), paint_rgba(drawing, at_rest(drawing, 1))
     assert np.array_equal(plain[..., 3], lit[..., 3])
     assert not np.array_equal(plain, lit)

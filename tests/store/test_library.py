@@ -5,7 +5,7 @@ from typing import Any
 import pytest
 
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.core.project import Clip
+from fox_cadence.core.shot import Clip
 from fox_cadence.errors import InputError, NotFoundError
 from fox_cadence.store.library import write_safely
 from fox_cadence.voices.catalogue import voice_by_id

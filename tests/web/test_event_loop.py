@@ -59,7 +59,8 @@ def test_no_request_blocks_the_event_loop(client: TestClient, tmp_path: Path) ->
         ("undo", {}),
         ("estimate", {"json": {"line_id": line, "text": "Other words."}}),
         ("find", {"json": {"text": "tide"}}),
-        ("drawings", {"json": {"texts": ["One."], "style": "plate"}}),
+        ("drawings", {"json": {"styles": {}, "words": []}}),
+        ("proofs", {"json": {"ids": ["c1"]}}),
     ]
     for path, body in posts:
         answer = client.post(f"{BAY}/{path}", **body)

@@ -104,20 +104,6 @@ def test_a_line_that_is_gone_cannot_be_heard(client: TestClient) -> None:
     assert "no longer" in answer.json()["message"]
 
 
-def test_a_caption_can_be_seen_in_a_style_it_does_not_have(
-    client: TestClient, timeline: dict[str, Any]
-) -> None:
-    drawings = [
-        client.get(f"{BAY}/captions/c1/drawing", params={"style": style["id"]}).json()
-        for style in timeline["styles"]
-    ]
-    assert len({str(drawing) for drawing in drawings}) == len(drawings) >= 2
-    asked = {"texts": [timeline["captions"][0]["text"], " "], "style": timeline["style"]}
-    shown = client.post(f"{BAY}/drawings", json=asked).json()
-    assert shown[0] in drawings
-    assert shown[1] is None
-
-
 def test_files_are_made_offered_and_downloaded(client: TestClient) -> None:
     assert client.get(f"{BAY}/exports").json() == {}
     job = ended(client, client.post(f"{BAY}/exports", json={"video": False}).json())

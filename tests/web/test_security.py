@@ -7,6 +7,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.lettering.styles import STYLES
 from fox_cadence.errors import InputError
 from fox_cadence.web import access, guard
 from fox_cadence.web.app import Listening, create_app
@@ -136,7 +137,10 @@ def test_words_and_names_become_markup_nowhere(client: TestClient, workspace: Wo
         assert "<svg onload" not in text
     for path in (f"/api/projects/{project_id}/timeline", f"/api/projects/{project_id}/revisions"):
         assert client.get(path).headers["content-type"] == "application/json"
-    drawn = client.post(f"/api/projects/{project_id}/drawings", json={"texts": [EVIL], "style": "plate"})
+    drawn = client.post(
+        f"/api/projects/{project_id}/drawings",
+        json={"styles": {"k": STYLES[0].model_dump()}, "words": [{"text": EVIL, "style": "k"}]},
+    )
     assert drawn.headers["content-type"] == "application/json"
     wrong = client.get(f"/projects/{EVIL}")
     assert "<img src=x" not in wrong.text

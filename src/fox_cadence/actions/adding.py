@@ -8,8 +8,9 @@ from fox_cadence.actions.bring_in import MediaFile, bring_in_all, clip_remarks
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.edits import AddShot, Applied, SetBed, apply_all
 from fox_cadence.core.numbers import counted
-from fox_cadence.core.project import Clip, Project
+from fox_cadence.core.project import Project
 from fox_cadence.core.script_layout import Remark
+from fox_cadence.core.shot import Clip
 from fox_cadence.errors import InputError
 from fox_cadence.jobs.runner import Watcher
 

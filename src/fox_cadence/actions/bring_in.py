@@ -12,15 +12,16 @@ from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.begun_like import begun_like
 from fox_cadence.core.edits.piece import LEAST_SIDE, MOST_SIDE, even
 from fox_cadence.core.languages import is_language
-from fox_cadence.core.lettering import missing_signs
+from fox_cadence.core.lettered import missing_signs
 from fox_cadence.core.names import tidy_name
-from fox_cadence.core.project import Bed, Clip, Project, Role
+from fox_cadence.core.project import Bed, Project, Role
 from fox_cadence.core.script_layout import Remark, shots_for_words, shots_from_clips
+from fox_cadence.core.shot import Clip
 from fox_cadence.core.ticks import FrameRate
 from fox_cadence.errors import InputError, MediaError
 from fox_cadence.jobs.runner import Unwatched, Watcher
 from fox_cadence.media.animation import SUFFIX, as_video, is_moving_still
-from fox_cadence.media.fonts import caption_face
+from fox_cadence.media.fonts import faces_of
 from fox_cadence.media.ingest import ingest
 from fox_cadence.media.isolated import run_isolated
 from fox_cadence.voices.catalogue import voice_for_language
@@ -240,15 +241,16 @@ def _pictures_meant(files: list[MediaFile], clips: list[Clip]) -> bool:
 
 def undrawn_remarks(project: Project) -> list[Remark]:
     """Captions with signs that their typeface can't draw, each named."""
-    face = caption_face()
-    found = [
-        (number, missing_signs(caption.text, face)) for number, caption in enumerate(project.captions, 1)
+    missing = missing_signs(project, faces_of(project.language))
+    undrawn = [
+        (number, missing[caption.id])
+        for number, caption in enumerate(project.captions, 1)
+        if caption.id in missing
     ]
-    undrawn = [(number, signs) for number, signs in found if signs]
     remarks = [
         Remark(
             f"caption {number}",
-            f"the typeface can't draw {' '.join(signs)}; they would show as boxes or not at all",
+            f"no typeface here can draw {' '.join(signs)}; they would show as boxes",
         )
         for number, signs in undrawn[:_MOST_NAMED]
     ]

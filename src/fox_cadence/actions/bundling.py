@@ -12,10 +12,13 @@ from pydantic import TypeAdapter, ValidationError
 
 from fox_cadence.actions.bring_in import MadeProject, MediaFile, bring_in_clip
 from fox_cadence.actions.exporting import file_stem
+from fox_cadence.actions.own_fonts import bring_font
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.integrity import integrity_errors
-from fox_cadence.core.project import Clip, Project
+from fox_cadence.core.lettered import own_fonts
+from fox_cadence.core.project import Project
 from fox_cadence.core.script_layout import Remark
+from fox_cadence.core.shot import Clip
 from fox_cadence.core.takes import Take
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.errors import InputError, MediaError
@@ -44,9 +47,12 @@ def write_bundle(workspace: Workspace, project_id: str, folder: Path, watcher: W
         takes=_TAKES.dump_json(tuple(takes)).decode(),
         media={each: workspace.library.original(each) for each in project.clips},
         sounds={take.sound_hash: workspace.library.take_sound(take.sound_hash) for take in takes},
+        fonts={
+            each: file for each in own_fonts(project) if (file := workspace.own_fonts.folder / each).is_file()
+        },
     )
     target = folder / f"{file_stem(project.name)}{bundle.SUFFIX}"
-    total = len(packed.media) + len(packed.sounds)
+    total = len(packed.media) + len(packed.sounds) + len(packed.fonts)
     try:
         with whole_file(target) as made:
             for done in bundle.write(made, packed, f"fox-cadence {version('fox-cadence')}"):
@@ -103,6 +109,8 @@ def _bring_in(workspace: Workspace, packed: bundle.Bundle, scratch: Path, watch:
     for done, clip in enumerate(project.clips.values()):
         watch.report(done, total, f"Reading {clip.name}")
         remarks += _clip(workspace, packed, clip, scratch)
+    for font_hash in sorted(own_fonts(project)):
+        remarks += _font(workspace, packed, font_hash, scratch)
     wanted = take_ids(project)
     there: set[str] = set()
     for done, take in enumerate(takes, len(project.clips)):
@@ -174,6 +182,23 @@ def _clip(workspace: Workspace, packed: bundle.Bundle, clip: Clip, scratch: Path
         )
     except (InputError, MediaError) as error:
         yield Remark(clip.name, f"it can't be read ({error}); point to it in Picture")
+    finally:
+        file.unlink(missing_ok=True)
+
+
+def _font(workspace: Workspace, packed: bundle.Bundle, font_hash: str, scratch: Path) -> Iterable[Remark]:
+    if (workspace.own_fonts.folder / font_hash).is_file():
+        return
+    name = f"typeface {font_hash[:8]}"
+    if font_hash not in packed.fonts:
+        yield Remark(name, "its file is missing in the bundle; words are set in another typeface")
+        return
+    file = scratch / "font"
+    packed.font_to(font_hash, file)
+    try:
+        bring_font(workspace, file, name)
+    except InputError as error:
+        yield Remark(name, f"it can't be read ({error}); words are set in another typeface")
     finally:
         file.unlink(missing_ok=True)
 

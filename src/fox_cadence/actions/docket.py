@@ -6,6 +6,7 @@ from typing import Any
 
 from fox_cadence.actions.exporting import caption_cues
 from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.lettered import FacesOf
 from fox_cadence.core.numbers import counted
 from fox_cadence.core.project import Project
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ, ticks_to_seconds
@@ -49,7 +50,12 @@ def products_of(workspace: Workspace, project_id: str, project: Project) -> list
         Product(
             "sound", "WAV 48 kHz, 16 bit: the full mix, and the narration alone", length, _wav_bytes(length)
         ),
-        Product("captions", f"SRT and WebVTT, {counted(cues, 'caption')}", None, _caption_bytes(timeline)),
+        Product(
+            "captions",
+            f"SRT and WebVTT, {counted(cues, 'caption')}",
+            None,
+            _caption_bytes(timeline, workspace.faces_of(timeline.project)),
+        ),
         Product("lines", f"{counted(spoken, 'line')}, a file each, edges trimmed", None, None),
         Product("timeline", "OTIO and EDL for other tools, with the media they name", None, None),
         Product("bundle", "the whole project with its clips and takes, in one file", None, None),
@@ -60,10 +66,10 @@ def _wav_bytes(seconds: float) -> int:
     return round(seconds * SAMPLE_RATE_HZ) * _WAV_BYTES_A_FRAME * _SOUND_FILES
 
 
-def _caption_bytes(timeline: Timeline) -> int | None:
+def _caption_bytes(timeline: Timeline, faces_of: FacesOf) -> int | None:
     if timeline.total_frames == 0:
         return None
-    cues = caption_cues(timeline)
+    cues = caption_cues(timeline, faces_of)
     return sum(len(write(cues).encode()) for write in WRITERS.values())
 
 

@@ -10,18 +10,18 @@ from pathlib import Path
 from cachetools import LRUCache
 
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.core.lettering import missing_signs
+from fox_cadence.core.lettered import FacesOf, missing_signs
 from fox_cadence.core.mix import MixPlan, plan_mix
 from fox_cadence.core.numbers import numbered
 from fox_cadence.core.outside import outside_of
 from fox_cadence.core.screen import Screen, screen_of
+from fox_cadence.core.standing import drawn, words_on_screen
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ, ticks_to_seconds
 from fox_cadence.core.timeline import Timeline
 from fox_cadence.errors import CancelledError, FoxError, InputError, MediaError
 from fox_cadence.formats import WRITERS, Cue
 from fox_cadence.jobs.runner import Unwatched, Watcher
 from fox_cadence.media.audio import Loudness, Sound, read_wav, wav_bytes
-from fox_cadence.media.fonts import caption_face
 from fox_cadence.media.ingest import PROXY, SOUND, loudness_of_file
 from fox_cadence.media.isolated import run_isolated
 from fox_cadence.media.mixdown import Mix, mix_down
@@ -79,8 +79,8 @@ def file_stem(name: str) -> str:
     return plain.encode()[:120].decode(errors="ignore").strip("-_") or "project"
 
 
-def screen(timeline: Timeline) -> Screen:
-    return screen_of(timeline, caption_face())
+def screen(workspace: Workspace, timeline: Timeline) -> Screen:
+    return screen_of(timeline, workspace.faces_of(timeline.project))
 
 
 LONGEST_MIX_S = 30 * 60
@@ -143,13 +143,18 @@ def _mixed(workspace: Workspace, plan: MixPlan) -> Mix:
     return mix_down(plan, take, clip)
 
 
-def caption_cues(timeline: Timeline) -> list[Cue]:
+def caption_cues(timeline: Timeline, faces_of: FacesOf) -> list[Cue]:
     """The captions as they are shown, in the order of time, lines broken as on the screen.
 
     What of a caption lies after the end of the piece is not in them; `export_notes` says so.
     """
     rate, end = timeline.project.rate, timeline.total_frames
-    broken = {shown.caption_id: "\n".join(shown.drawing.lines) for shown in screen(timeline).captions}
+    size = timeline.project.width, timeline.project.height
+    broken = {
+        each.id: "\n".join(drawn(each.text, each.style, faces_of, size, each.breaks).lines)
+        for each in words_on_screen(timeline)
+        if not each.is_title
+    }
     spans = sorted(timeline.captions, key=lambda span: (span.in_frame, span.out_frame))
     return [
         Cue(broken[span.caption.id], rate.ticks(span.in_frame), rate.ticks(min(span.out_frame, end)))
@@ -158,14 +163,19 @@ def caption_cues(timeline: Timeline) -> list[Cue]:
     ]
 
 
-def export_notes(timeline: Timeline) -> tuple[str, ...]:
+def export_notes(timeline: Timeline, faces_of: FacesOf) -> tuple[str, ...]:
     """What the files of a piece will not have, or not as it is written: said on the docket and beside the
     files."""
     notes = [f"{each.text}, so that part is not in the files" for each in outside_of(timeline)]
-    for number, caption in enumerate(timeline.project.captions, 1):
-        signs = missing_signs(caption.text, caption_face())
-        if signs:
-            notes.append(f"caption {number} has signs that its typeface can't draw: {' '.join(signs)}")
+    project = timeline.project
+    missing = missing_signs(project, faces_of)
+    words = [(f"caption {number}", item.id) for number, item in enumerate(project.captions, 1)]
+    words += [(f"title {number}", item.id) for number, item in enumerate(project.titles, 1)]
+    notes += [
+        f"{name} has signs that no typeface here can draw: {' '.join(missing[each])}"
+        for name, each in words
+        if each in missing
+    ]
     silent = [number for number, span in enumerate(timeline.lines, 1) if span.take is None]
     if silent:
         notes.append(f"{numbered('line', silent, _MOST_NAMED)} had no voice yet")
@@ -226,14 +236,14 @@ class _Export:
                 failed.append((name, error))
         if failed and not self._files:
             raise failed[0][1]
-        notes = export_notes(self._timeline)
+        notes = export_notes(self._timeline, self._workspace.faces_of(self._timeline.project))
         self._notes(notes)
         return Exported(
             tuple(self._files), tuple(FailedProduct(name, str(why)) for name, why in failed), notes
         )
 
     def _captions(self) -> None:
-        cues = caption_cues(self._timeline)
+        cues = caption_cues(self._timeline, self._workspace.faces_of(self._timeline.project))
         for suffix, write in WRITERS.items():
             self._write(f"{self._stem}{suffix}", write(cues).encode())
 
@@ -287,7 +297,7 @@ class _Export:
             with whole_file(target) as made:
                 run_isolated(
                     render,
-                    screen(timeline),
+                    screen(self._workspace, timeline),
                     files,
                     sound,
                     made,

@@ -16,8 +16,9 @@ from fox_cadence.core.edits.cast import sections
 from fox_cadence.core.edits.fill import FilledShot, FillShots
 from fox_cadence.core.fill import FillWish, Material, Part, cut_places, fill, words_within
 from fox_cadence.core.fit.solver import Status
-from fox_cadence.core.project import Clip, Project
+from fox_cadence.core.project import Project
 from fox_cadence.core.shelf import ShelfItem, telling_words
+from fox_cadence.core.shot import Clip
 from fox_cadence.core.ticks import seconds_to_ticks
 from fox_cadence.core.timeline import Timeline
 from fox_cadence.core.value import Value

@@ -23,8 +23,9 @@ from fox_cadence.core.interchange import ShotThere, TimelineThere
 from fox_cadence.core.names import tidy_name
 from fox_cadence.core.numbers import counted
 from fox_cadence.core.overlay import MOST_LAID
-from fox_cadence.core.project import Clip, Project, Shot
+from fox_cadence.core.project import Project
 from fox_cadence.core.script_layout import Remark, TimedText
+from fox_cadence.core.shot import Clip, Shot
 from fox_cadence.core.ticks import TICKS_PER_SECOND, FrameRate
 from fox_cadence.errors import InputError
 from fox_cadence.formats.edl import read_edl, write_edl

@@ -1,6 +1,7 @@
 """Measuring a finished video against its project: the proof that speech, captions and cuts are in sync."""
 
 import itertools
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
@@ -154,7 +155,8 @@ def measure_video(
         for span in timeline.lines
         if span.take is not None
     ]
-    captions = [SoughtCaption(each.caption_id, each.drawing) for each in screen(timeline).captions]
+    lettered = screen(workspace, timeline).captions
+    captions = [SoughtCaption(each.caption_id, each.drawing, each.shift) for each in lettered]
     found: Findings = run_isolated(
         find_all,
         video,
@@ -169,7 +171,8 @@ def measure_video(
             f"the video is {found.width} × {found.height}, the project {project.width} × {project.height}",
             str(video),
         )
-    return compare(timeline, found, _cuts_of_the_footage(workspace, timeline, found, watch))
+    footage = _cuts_of_the_footage(workspace, timeline, found, watch)
+    return compare(timeline, found, footage, {each.caption_id: each.moving_frames for each in lettered})
 
 
 def _cuts_of_the_footage(
@@ -184,7 +187,7 @@ def _cuts_of_the_footage(
     }
     if not inside:
         return ()
-    shown = replace(screen(timeline), captions=())
+    shown = replace(screen(workspace, timeline), captions=())
     files = {each: workspace.library.original(each) for n in inside for each in timeline.shots[n].shot.media}
     own: tuple[int, ...] = run_isolated(
         cuts_inside,
@@ -197,11 +200,18 @@ def _cuts_of_the_footage(
     return own
 
 
-def compare(timeline: Timeline, found: Findings, footage: tuple[int, ...] = ()) -> Report:
+def compare(
+    timeline: Timeline,
+    found: Findings,
+    footage: tuple[int, ...] = (),
+    moving: Mapping[str, tuple[int, int]] | None = None,
+) -> Report:
     """Planned beside found.
 
     Args:
         footage: frames of the piece at which the shots' own clips cut.
+        moving: in how many frames captions come in and go out, by id: their edges are found somewhere within
+            these, which counts as on their frame.
     """
     joints = list(enumerate(itertools.pairwise(timeline.shots), 2))
     hard = [
@@ -235,6 +245,9 @@ def compare(timeline: Timeline, found: Findings, footage: tuple[int, ...] = ()) 
                 hidden += 1  # the picture behind it moves away or goes out: there is no edge to be told
                 continue
             edge_found = run[at] if run else None
+            late = (moving or {}).get(span.caption.id, (0, 0))[at] * (1 if at == 0 else -1)
+            if edge_found is not None and min(0, late) <= edge_found - frame <= max(0, late):
+                edge_found = frame
             captions.append(Difference(f"caption {number} {edge}", "frames", frame, edge_found, number))
     heard = {item.line_id: item for item in found.speech}
     speech: list[Difference] = []

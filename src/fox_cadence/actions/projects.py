@@ -11,7 +11,6 @@ from fox_cadence.core.project import Project
 from fox_cadence.core.ticks import ticks_to_seconds
 from fox_cadence.errors import InputError
 from fox_cadence.jobs.runner import Watcher
-from fox_cadence.media.fonts import caption_face
 from fox_cadence.store.library import hash_file
 
 
@@ -52,7 +51,7 @@ def standing_of(workspace: Workspace, project_id: str) -> Standing:
     """What is still open in a project, as its export would name it, and its length. Raises
     NotFoundError."""
     timeline = workspace.timeline(workspace.head(project_id).project)
-    last = pass_statuses(timeline, 0, caption_face())[-1]
+    last = pass_statuses(timeline, 0, workspace.faces_of(timeline.project))[-1]
     return Standing(last.open_text, ticks_to_seconds(timeline.total_ticks))
 
 

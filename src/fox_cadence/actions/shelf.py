@@ -11,8 +11,9 @@ from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.edits import AddShot
 from fox_cadence.core.names import tidy_name
 from fox_cadence.core.overlay import OVERLAYS
-from fox_cadence.core.project import Clip, Project
+from fox_cadence.core.project import Project
 from fox_cadence.core.shelf import ShelfItem, Source, Wish, shape_of
+from fox_cadence.core.shot import Clip
 from fox_cadence.core.ticks import ticks_to_seconds
 from fox_cadence.errors import InputError, NotFoundError
 from fox_cadence.jobs.runner import Unwatched, Watcher

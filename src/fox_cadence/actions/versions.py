@@ -236,4 +236,4 @@ def _own(unit: Unit, have: Mapping[str, str]) -> str:
 
 
 def _note(unit: Unit) -> str:
-    return unit.role if unit.kind == "line" else "heading"
+    return unit.role if unit.kind == "line" else unit.kind

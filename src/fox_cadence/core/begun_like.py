@@ -4,7 +4,7 @@ from fox_cadence.core.languages import primary
 from fox_cadence.core.project import Project
 
 _WAYS = (
-    "house", "give_way", "past_clip_end", "caption_style", "lexicon", "deliveries", "shortlist", "commercial",
+    "house", "give_way", "past_clip_end", "lettering", "lexicon", "deliveries", "shortlist", "commercial",
     "keep_in_step", "character_budget",
 )  # fmt: skip
 

@@ -32,7 +32,7 @@ class Place:
     """An occurrence: the characters [start, end) of the text of a caption, a line's own wording or a scene
     text."""
 
-    kind: Literal["caption", "line", "scene_text"]
+    kind: Literal["caption", "line", "scene_text", "title"]
     object_id: str
     text: str
     start: int
@@ -42,10 +42,11 @@ class Place:
 def find(project: Project, query: Query) -> Iterator[Place]:
     """All places, captions first, each kind in the order of the project."""
     pattern = query.pattern()
-    texts: list[tuple[Literal["caption", "line", "scene_text"], str, str]] = [
+    texts: list[tuple[Literal["caption", "line", "scene_text", "title"], str, str]] = [
         *(("caption", item.id, item.text) for item in project.captions),
         *(("line", item.id, item.said) for item in project.lines if item.said is not None),
         *(("scene_text", item.id, item.text) for item in project.scene_texts),
+        *(("title", item.id, item.text) for item in project.titles),
     ]
     for kind, object_id, text in texts:
         for match in pattern.finditer(text):

@@ -1,7 +1,8 @@
 """What another shape of the frame does to the pictures."""
 
 from fox_cadence.core.framing import view
-from fox_cadence.core.project import Project, Shot
+from fox_cadence.core.project import Project
+from fox_cadence.core.shot import Shot
 
 LITTLE = 0.5
 """A shot of which less than this is seen, and less than before, is worth a look."""

@@ -122,3 +122,13 @@ def _placed(centre: float, size: float) -> float:
     if size >= 1:
         return (1 - size) / 2
     return min(1 - size, max(0.0, centre - size / 2))
+
+
+def interest_in_frame(
+    framing: Framing, picture: tuple[float, float], frame: tuple[float, float], share: float
+) -> tuple[float, float]:
+    """Where the point of interest is seen at a moment, as shares of the frame from its left and its top; it
+    may lie outside. For the arguments see `view`."""
+    seen = view(framing, picture, frame, share)
+    x, y = _turned(framing, framing.x, framing.y)
+    return (x - seen.left) / seen.width, (y - seen.top) / seen.height

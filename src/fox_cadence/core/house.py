@@ -28,3 +28,5 @@ class HouseLimits(Value):
     close_written_pauses: bool = False
     caption_lines: int = Field(2, ge=1, le=6)
     caption_line_characters: int = Field(32, ge=8, le=80)
+    caption_gap_ticks: int = seconds_to_ticks(0.08)
+    least_contrast: float = Field(4.5, ge=1, le=21)

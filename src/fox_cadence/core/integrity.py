@@ -24,6 +24,7 @@ def integrity_errors(project: Project) -> Iterator[str]:
     texts = {text.id for text in project.scene_texts}
     roles = {role.id for role in project.roles}
     lying = [(each.id, each.shot_id) for each in project.captions]
+    lying += [(each.id, each.shot_id) for each in project.titles]
     for item, shot in (*lying, *((each.id, each.shot_id) for each in project.scene_texts)):
         yield from _unknown(f"{item!r} lies on", "shot", [shot], shots)
     taken: Counter[str] = Counter()
@@ -66,9 +67,11 @@ def _times(project: Project) -> Iterator[str]:
             or max(shot.wanted_frames, shot.transition_frames) > most_frames
         ):
             yield f"shot {shot.id!r} has times beyond measure"
-    for caption in project.captions:
-        if not -most_frames <= caption.in_frames < caption.out_frames <= most_frames:
-            yield f"caption {caption.id!r} ends before it begins, or has times beyond measure"
+    words = [("caption", each.id, each.in_frames, each.out_frames) for each in project.captions]
+    words += [("title", each.id, each.in_frames, each.out_frames) for each in project.titles]
+    for kind, item, starts, ends in words:
+        if not -most_frames <= starts < ends <= most_frames:
+            yield f"{kind} {item!r} ends before it begins, or has times beyond measure"
     for line in project.lines:
         if line.placement is not None:
             ticks = [abs(line.placement.offset_ticks), *(abs(span.ticks) for span in line.placement.spans)]

@@ -6,9 +6,10 @@ from typing import Literal, get_args
 
 from fox_cadence.core.fit.captions import characters_read
 from fox_cadence.core.kept import Kept
-from fox_cadence.core.lettering import Face, missing_signs, style_by_id
+from fox_cadence.core.lettered import FacesOf, missing_signs
 from fox_cadence.core.numbers import counted
 from fox_cadence.core.outside import outside_of
+from fox_cadence.core.project import Project
 from fox_cadence.core.states import LineState
 from fox_cadence.core.ticks import TICKS_PER_SECOND, FrameRate, ticks_to_seconds
 from fox_cadence.core.timeline import CaptionSpan, LineSpan, Timeline
@@ -53,17 +54,24 @@ def reading_rate_cps(span: CaptionSpan, rate: FrameRate) -> float:
 
 
 def pass_statuses(
-    timeline: Timeline, exported: int, face: Face | None = None, hurried: int | None = None
+    timeline: Timeline,
+    exported: int,
+    faces_of: FacesOf | None = None,
+    hurried: int | None = None,
+    undrawn: int | None = None,
 ) -> tuple[PassStatus, ...]:
     """The passes in the order of the work.
 
     Args:
         exported: how many files the last export made.
-        face: the typeface of the captions; without it nobody looks whether it can draw them.
+        faces_of: the typefaces of the captions; without them nobody looks whether they can draw all.
         hurried: how many captions are too fast to read, where that is known.
+        undrawn: how many captions and titles have signs that no typeface has, where that is known.
     """
     hurried = len(too_fast(timeline)) if hurried is None else hurried
     project = timeline.project
+    if undrawn is None:
+        undrawn = len(missing_signs(project, faces_of)) if faces_of else 0
     states = count_states(timeline)
     locked = sum(shot.locked for shot in project.shots)
     without = len(project.shots) - len(_with_words(timeline))
@@ -73,14 +81,13 @@ def pass_statuses(
         f"{count} {text}"
         for count, text in (
             (hurried, "too fast to read"),
-            (_undrawn(timeline, face) if face else 0, "can't be drawn"),
+            (undrawn, "can't be drawn"),
         )
         if count
     ]
     outside = len(outside_of(timeline))
     fit = [part for part in (_spilling(states), f"{outside} past the end" if outside else "") if part]
     shots = f"{counted(len(project.shots), 'shot')}, {_seconds(timeline.total_ticks)}"
-    style = style_by_id(project.caption_style).name
     voices = ", ".join(role.name for role in project.roles) or "nobody yet"
     recorded = sum(span.take is not None and span.take.recorded for span in timeline.lines)
     still = [
@@ -105,7 +112,7 @@ def pass_statuses(
         "words": (f"{unvoiced} unvoiced" if unvoiced else "", words + _silent_shots(without)),
         "cast": (f"{stale} stale" if stale else "", voices + (f", {recorded} recorded" if recorded else "")),
         "fit": (", ".join(fit), _settled(states)),
-        "lettering": (", ".join(lettering), style),
+        "lettering": (", ".join(lettering), _lettered(project)),
         "sound": ("", f"bed ducks {project.bed.duck_db:.0f} dB" if project.bed else "no bed"),
         "export": (", ".join(still), made),
     }
@@ -121,9 +128,9 @@ def _seconds(ticks: int) -> str:
     return f"{ticks_to_seconds(ticks):.1f} s"
 
 
-def _undrawn(timeline: Timeline, face: Face) -> int:
-    """How many captions have signs that their typeface has no picture for."""
-    return sum(bool(missing_signs(caption.text, face)) for caption in timeline.project.captions)
+def _lettered(project: Project) -> str:
+    titles = counted(len(project.titles), "title")
+    return project.lettering.style.name + (f", {titles}" if project.titles else "")
 
 
 @dataclass(frozen=True, slots=True)

@@ -6,7 +6,8 @@ from dataclasses import dataclass
 
 from fox_cadence.core.house import HouseLimits
 from fox_cadence.core.numbers import numbered
-from fox_cadence.core.project import Project, Shot
+from fox_cadence.core.project import Project
+from fox_cadence.core.shot import Shot
 from fox_cadence.core.shot_limits import gives_way
 from fox_cadence.core.ticks import FrameRate, seconds_to_ticks, ticks_to_seconds
 from fox_cadence.core.timeline import shot_spans

@@ -1,111 +1,33 @@
-"""The objects of a project, as docs/architecture.md names them: frozen values, defined here and nowhere else.
+"""The objects of a project, as docs/architecture.md names them: frozen values, defined here (clips and shots
+in `shot.py`) and nowhere else.
 
 Times inside a shot are counted from the start of that shot, so that a change of one shot carries everything
 after it along. `timeline.py` turns them into times of the piece.
 """
 
 from collections.abc import Mapping
-from typing import Annotated, Literal, TypeVar
+from typing import Any, TypeVar
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
-from fox_cadence.core.adjustment import UNADJUSTED, Adjustment
 from fox_cadence.core.delivery import Delivery, SavedDelivery
-from fox_cadence.core.framing import PLAIN, Framing
 from fox_cadence.core.house import HouseLimits
+from fox_cadence.core.lettering.style import CaptionStyle, Lettering, Place
+from fox_cadence.core.lettering.styles import STYLES, TITLES, style_by_id
 from fox_cadence.core.lexicon import Lexicon, LexiconEntry
 from fox_cadence.core.marks import Mark, SyncPoint
-from fox_cadence.core.overlay import MOST_LAID, Laid
+from fox_cadence.core.shot import Clip, GiveWay, PastClipEnd, Shot
 from fox_cadence.core.ticks import FrameRate, seconds_to_ticks
-from fox_cadence.core.transition import TransitionKind
 from fox_cadence.core.value import Value
 from fox_cadence.core.version_of import VersionOf
-
-GiveWay = Literal["picture", "voice", "halfway"]
-"""Who stays as it is: the picture leads, the voice leads, or both meet halfway."""
-
-Share = Annotated[float, Field(ge=0, le=1)]
-"""A part of a whole."""
-
-PastClipEnd = Literal["hold", "repeat"]
-"""What a shot shows that lasts longer than its clip: the clip's last frame, or the clip again."""
-
-
-class Clip(Value):
-    """A media file, known by the hash of its bytes (hexadecimal SHA-256). `length_ticks` is 0 for a still. A
-    look is a table of colours for adjustments.
-
-    `interest` is what matters in its picture, as shares from its left and its top.
-    `remarks` say what had to be done to it, or what of it is missing. `meter` is the version of the loudness
-    meter (media/audio.py) that measured it.
-    """
-
-    hash: str
-    name: str
-    kind: Literal["video", "still", "sound", "look"]
-    width: int = 0
-    height: int = 0
-    length_ticks: int = 0
-    has_sound: bool = False
-    loudness_lufs: float = -70.0
-    meter: int = 1
-    remarks: tuple[str, ...] = ()
-    interest: tuple[Share, Share] | None = None
-
-    @property
-    def framing(self) -> Framing:
-        """How a new shot shows it: around what matters, where that is known."""
-        return PLAIN if self.interest is None else PLAIN.changed(x=self.interest[0], y=self.interest[1])
-
-    @property
-    def has_picture(self) -> bool:
-        """Whether a shot can show it."""
-        return self.kind in ("video", "still")
-
-
-class Shot(Value):
-    """A stretch of picture between two cuts.
-
-    `length_frames` is what the piece shows now; `wanted_frames` is what the editor asked for last. A fit
-    moves the first and measures its cost against the second, so that fitting again changes nothing. For
-    `transition_frames` at its end it becomes the next shot, which begins that much before this one ends, by
-    its kind of transition; the colour is that of a dip. `on_beat` asks that the cut it begins with lies on a
-    beat. `speed_percent` is how much of its clip passes in its time: 100 is the clip's own speed, 0 holds the
-    frame it begins with.
-    """
-
-    id: str
-    name: str
-    clip_hash: str | None = None
-    colour: str = "#20302c"
-    source_in_ticks: int = 0
-    length_frames: int = Field(gt=0)
-    wanted_frames: int = Field(gt=0)
-    shortest_frames: int | None = None
-    longest_frames: int | None = None
-    locked: bool = False
-    sound_gain_db: float = -12.0
-    give_way: GiveWay | None = None
-    transition_frames: int = Field(0, ge=0)
-    transition_kind: TransitionKind = "dissolve"
-    transition_colour: str = "#000000"
-    on_beat: bool = False
-    speed_percent: int = Field(100, ge=0, le=400)
-    framing: Framing = PLAIN
-    adjustment: Adjustment = UNADJUSTED
-    laid: tuple[Laid, ...] = Field((), max_length=MOST_LAID)
-
-    @property
-    def media(self) -> tuple[str, ...]:
-        """The clips it is made of, by hash: what it shows, and its look where that is a file."""
-        return tuple(each for each in (self.clip_hash, self.adjustment.look_hash) if each)
 
 
 class Caption(Value):
     """Words on the screen; both times in frames from the start of its shot, the out time exclusive.
 
     It follows its words, unless it is pinned (it keeps its place in its shot and its words follow it) or
-    locked (it keeps its place in the piece).
+    locked (it keeps its place in the piece). `style` and `place` stand in for those of its role or of the
+    project; `breaks` are the words before which the editor has begun a new line.
     """
 
     id: str
@@ -115,11 +37,27 @@ class Caption(Value):
     text: str
     locked: bool = False
     pinned: bool = False
+    style: CaptionStyle | None = None
+    place: Place | None = None
+    breaks: tuple[int, ...] = Field((), max_length=60)
 
     @property
     def leads(self) -> bool:
         """The words follow the caption."""
         return self.locked or self.pinned
+
+
+class Title(Value):
+    """Words on the screen that are no caption; both times in frames from the start of its shot, the out time
+    exclusive. Lines of its text are lines on the screen."""
+
+    id: str
+    shot_id: str
+    in_frames: int
+    out_frames: int
+    text: str
+    style: CaptionStyle = TITLES[0]
+    place: Place | None = None
 
 
 class SceneText(Value):
@@ -243,6 +181,7 @@ class Role(Value):
     colour: int = 0
     style: str = "plain"
     pitch_range: float = Field(1.0, ge=0.2, le=2)
+    caption_style: CaptionStyle | None = None
 
     @property
     def delivery(self) -> Delivery:
@@ -287,10 +226,11 @@ class Project(Value):
     give_way: GiveWay = "halfway"
     past_clip_end: PastClipEnd = "hold"
     house: HouseLimits = HouseLimits()
-    caption_style: str = "plate"
+    lettering: Lettering = Lettering(style=STYLES[0])
     clips: dict[str, Clip] = Field(default_factory=dict)
     shots: tuple[Shot, ...] = ()
     captions: tuple[Caption, ...] = ()
+    titles: tuple[Title, ...] = ()
     scene_texts: tuple[SceneText, ...] = ()
     roles: tuple[Role, ...] = ()
     lines: tuple[Line, ...] = ()
@@ -302,6 +242,16 @@ class Project(Value):
     keep_in_step: bool = False
     character_budget: int | None = None
     version_of: VersionOf | None = None
+
+    @model_validator(mode="before")
+    @classmethod
+    def _style_by_name(cls, data: Any) -> Any:
+        """Projects of earlier versions have only the name of a style."""
+        if isinstance(data, dict) and isinstance(data.get("caption_style"), str):
+            named = style_by_id(data["caption_style"])
+            data = {key: value for key, value in data.items() if key != "caption_style"}
+            data.setdefault("lettering", {"style": named.model_dump()})
+        return data
 
     def shot(self, shot_id: str) -> Shot:
         """Raises NotInProjectError."""
@@ -315,6 +265,10 @@ class Project(Value):
         """Raises NotInProjectError."""
         return _find(self.lines, line_id, "line")
 
+    def title(self, title_id: str) -> Title:
+        """Raises NotInProjectError."""
+        return _find(self.titles, title_id, "title")
+
     def role(self, role_id: str) -> Role:
         """Raises NotInProjectError."""
         return _find(self.roles, role_id, "role")
@@ -327,6 +281,7 @@ class Project(Value):
 TABLES: Mapping[str, str] = {
     "shots": "shot",
     "captions": "caption",
+    "titles": "title",
     "scene_texts": "scene text",
     "roles": "role",
     "lines": "line",
@@ -343,7 +298,7 @@ class NotInProjectError(LookupError):
         self.object_id = object_id
 
 
-T = TypeVar("T", Shot, Caption, Line, Role)
+T = TypeVar("T", Shot, Caption, Title, Line, Role)
 
 
 def _find(items: tuple[T, ...], object_id: str, kind: str) -> T:

@@ -1,10 +1,15 @@
 """The same piece at another frame rate: every time stays where it was, to the nearest frame there is now."""
 
+from typing import TypeVar
+
 from fox_cadence.core.marks import Mark, SyncPoint
-from fox_cadence.core.project import Caption, Line, Project, Shot
+from fox_cadence.core.project import Caption, Line, Project, Title
+from fox_cadence.core.shot import Shot
 from fox_cadence.core.shot_limits import overlap_frames
 from fox_cadence.core.ticks import FrameRate
 from fox_cadence.core.timeline import ShotSpan, shot_spans
+
+W = TypeVar("W", Caption, Title)
 
 
 def at_rate(project: Project, rate: FrameRate) -> tuple[Project, int]:
@@ -18,7 +23,8 @@ def at_rate(project: Project, rate: FrameRate) -> tuple[Project, int]:
     made = project.changed(rate=rate, shots=shots)
     after = {span.shot.id: span for span in shot_spans(made)}
     was = {span.shot.id: span for span in before}
-    captions = tuple(_caption(project, caption, was, after, rate) for caption in project.captions)
+    captions = tuple(_words(project, caption, was, after, rate) for caption in project.captions)
+    titles = tuple(_words(project, title, was, after, rate) for title in project.titles)
     lines = tuple(_line(project, line, was, after, rate) for line in project.lines)
     moved = [
         abs(project.rate.ticks(old) - rate.ticks(new))
@@ -36,7 +42,7 @@ def at_rate(project: Project, rate: FrameRate) -> tuple[Project, int]:
         for old, new in zip(project.captions, captions, strict=True)
         for edge_before, edge_after in ((old.in_frames, new.in_frames), (old.out_frames, new.out_frames))
     ]
-    return made.changed(captions=captions, lines=lines), max(moved, default=0)
+    return made.changed(captions=captions, titles=titles, lines=lines), max(moved, default=0)
 
 
 def _shots(project: Project, before: tuple[ShotSpan, ...], rate: FrameRate) -> tuple[Shot, ...]:
@@ -71,15 +77,15 @@ def _shots(project: Project, before: tuple[ShotSpan, ...], rate: FrameRate) -> t
     return tuple(made)
 
 
-def _caption(
-    project: Project, caption: Caption, was: dict[str, ShotSpan], after: dict[str, ShotSpan], rate: FrameRate
-) -> Caption:
+def _words(
+    project: Project, words: W, was: dict[str, ShotSpan], after: dict[str, ShotSpan], rate: FrameRate
+) -> W:
     def edge(frames: int) -> int:
-        at = project.rate.ticks(was[caption.shot_id].start_frame + frames)
-        return rate.frames_nearest(at) - after[caption.shot_id].start_frame
+        at = project.rate.ticks(was[words.shot_id].start_frame + frames)
+        return rate.frames_nearest(at) - after[words.shot_id].start_frame
 
-    start = edge(caption.in_frames)
-    return caption.changed(in_frames=start, out_frames=max(edge(caption.out_frames), start + 1))
+    start = edge(words.in_frames)
+    return words.changed(in_frames=start, out_frames=max(edge(words.out_frames), start + 1))
 
 
 def _line(

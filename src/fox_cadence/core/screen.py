@@ -4,11 +4,15 @@ from dataclasses import dataclass
 
 from fox_cadence.core.adjustment import UNADJUSTED, Adjustment
 from fox_cadence.core.framing import PLAIN, Framing
-from fox_cadence.core.lettering import CaptionDrawing, Face, letter, lit_schedule, style_by_id
+from fox_cadence.core.lettered import FacesOf
+from fox_cadence.core.lettering.drawing import CaptionDrawing
+from fox_cadence.core.lettering.motion import Moments, Shown, moments, shown_at
+from fox_cadence.core.lettering.placing import placed
 from fox_cadence.core.overlay import Laid
 from fox_cadence.core.shot_limits import overlap_frames, repeats_after_ticks
+from fox_cadence.core.standing import set_up, words_on_screen
 from fox_cadence.core.ticks import FrameRate
-from fox_cadence.core.timeline import CaptionSpan, LineSpan, Timeline
+from fox_cadence.core.timeline import Timeline
 from fox_cadence.core.transition import TransitionKind
 
 
@@ -52,22 +56,25 @@ class ScreenShot:
 
 @dataclass(frozen=True, slots=True)
 class ScreenCaption:
-    """A drawing on the screen in the frames [in_frame, out_frame); `lit` as `lit_schedule` gives it."""
+    """A caption or title on the screen in the frames [in_frame, out_frame), `shift` pixels from the place of
+    its style, with the moments at which its parts move."""
 
     caption_id: str
     drawing: CaptionDrawing
     in_frame: int
     out_frame: int
-    lit: tuple[tuple[int, int | None], ...]
+    when: Moments
+    shift: tuple[float, float] = (0.0, 0.0)
 
-    def lit_at(self, frame: int) -> int | None:
-        """The word that is lit at a frame of the piece, None where none is."""
-        word: int | None = None
-        for begins, lit in self.lit:
-            if begins > frame:
-                break
-            word = lit
-        return word
+    @property
+    def moving_frames(self) -> tuple[int, int]:
+        """In how many frames it comes in, and goes out."""
+        settled = max(first + frames for first, frames in self.when.comes)
+        return settled - self.in_frame, self.when.goes[1]
+
+    def shown_at(self, frame: int) -> Shown:
+        """How it is shown in a frame of the piece."""
+        return shown_at(self.drawing, self.when, frame)
 
 
 @dataclass(frozen=True, slots=True)
@@ -86,30 +93,23 @@ class Screen:
         return self.shots[-1].end_frame if self.shots else 0
 
 
-def lit_words(
-    shown: CaptionSpan, span: LineSpan | None, drawn_words: int, rate: FrameRate
-) -> tuple[tuple[int, int | None], ...]:
-    """Which word of a caption is lit from which frame on, by the sound of its line."""
-    begins: list[int] = []
-    if span is not None and span.take is not None:
-        times = span.word_times_ticks()[shown.words[0] : shown.words[1]]
-        begins = [rate.frames_floor(start) for start, _ in times]
-    return lit_schedule(drawn_words, begins, shown.in_frame, shown.out_frame)
-
-
-def screen_of(timeline: Timeline, face: Face) -> Screen:
-    """The screen of a timeline, its captions lettered in the project's style."""
+def screen_of(timeline: Timeline, faces_of: FacesOf) -> Screen:
+    """The screen of a timeline, its captions and titles lettered in their styles."""
     project = timeline.project
-    style = style_by_id(project.caption_style)
     rate = project.rate
-    spans = {span.line.id: span for span in timeline.lines}
-    captions: list[ScreenCaption] = []
-    for shown in timeline.captions:
-        if not shown.caption.text.strip():
-            continue
-        drawing = letter(shown.caption.text, style, face, project.width, project.height)
-        lit = lit_words(shown, spans.get(shown.line_id or ""), len(drawing.words), rate)
-        captions.append(ScreenCaption(shown.caption.id, drawing, shown.in_frame, shown.out_frame, lit))
+    words = words_on_screen(timeline)
+    standing = [set_up(timeline, each, faces_of) for each in words]
+    captions = tuple(
+        ScreenCaption(
+            each.id,
+            item.drawing,
+            each.in_frame,
+            each.out_frame,
+            moments(item.drawing, each.style, each.spoken, each.in_frame, each.out_frame, rate),
+            shift,
+        )
+        for each, item, shift in zip(words, standing, placed(standing), strict=True)
+    )
     fades = (0, *overlap_frames(project)[:-1])
     before = (None, *project.shots[:-1])
     shots = tuple(
@@ -130,4 +130,4 @@ def screen_of(timeline: Timeline, face: Face) -> Screen:
         )
         for s, fade, last in zip(timeline.shots, fades, before, strict=False)
     )
-    return Screen(project.width, project.height, rate, shots, tuple(captions))
+    return Screen(project.width, project.height, rate, shots, captions)

@@ -16,7 +16,8 @@ from fox_cadence.core.picture_length import (
     plain_shots,
     rooms_for,
 )
-from fox_cadence.core.project import Caption, Clip, Line, Project, Role, SceneText, Shot
+from fox_cadence.core.project import Caption, Line, Project, Role, SceneText
+from fox_cadence.core.shot import Clip, Shot
 from fox_cadence.core.ticks import FrameRate, ticks_to_seconds
 from fox_cadence.core.timeline import shot_spans
 from fox_cadence.core.words import pieces_of, words_of

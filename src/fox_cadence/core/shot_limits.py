@@ -2,7 +2,8 @@
 
 import math
 
-from fox_cadence.core.project import GiveWay, Project, Shot
+from fox_cadence.core.project import Project
+from fox_cadence.core.shot import GiveWay, Shot
 
 MOST_STRETCH = 10.0
 """By how much a shot may stretch at the most where the voice leads. At the weight it has then its slope is 80

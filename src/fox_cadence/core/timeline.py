@@ -5,7 +5,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
-from fox_cadence.core.project import Caption, Line, Project, Shot, SpanLength
+from fox_cadence.core.project import Caption, Line, Project, SpanLength, Title
+from fox_cadence.core.shot import Shot
 from fox_cadence.core.shot_limits import overlap_frames
 from fox_cadence.core.speech import LineSpeech, word_times
 from fox_cadence.core.states import LineState
@@ -33,6 +34,16 @@ class CaptionSpan:
     in_frame: int
     out_frame: int
     words: tuple[int, int]
+
+
+@dataclass(frozen=True, slots=True)
+class TitleSpan:
+    """A title and the frames it is on the screen, the out frame exclusive; never past the end of the
+    piece."""
+
+    title: Title
+    in_frame: int
+    out_frame: int
 
 
 @dataclass(frozen=True, slots=True)
@@ -167,7 +178,7 @@ class LineSpan:
         )
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Timeline:
     """Everything of a project with its times in the piece."""
 
@@ -175,6 +186,20 @@ class Timeline:
     shots: tuple[ShotSpan, ...]
     captions: tuple[CaptionSpan, ...]
     lines: tuple[LineSpan, ...]
+
+    @cached_property
+    def titles(self) -> tuple[TitleSpan, ...]:
+        """Its titles; they go with their shots."""
+        starts = {span.shot.id: span.start_frame for span in self.shots}
+        total = self.total_frames
+        return tuple(
+            TitleSpan(
+                title,
+                max(0, starts[title.shot_id] + title.in_frames),
+                min(total, starts[title.shot_id] + title.out_frames),
+            )
+            for title in self.project.titles
+        )
 
     @property
     def total_frames(self) -> int:

@@ -8,7 +8,8 @@ from fox_cadence.core.kept import Kept
 from fox_cadence.core.lanes import gap_ticks, order_pairs
 from fox_cadence.core.length_model import LETTERS, Estimator, estimate_request
 from fox_cadence.core.marks import sync_points, written_pauses
-from fox_cadence.core.project import Index, Line, Placement, Project, Shot, said_text
+from fox_cadence.core.project import Index, Line, Placement, Project, said_text
+from fox_cadence.core.shot import Shot
 from fox_cadence.core.speech import LineSpeech, speech_of_estimate, speech_of_known, speech_of_take
 from fox_cadence.core.states import LineState, line_state
 from fox_cadence.core.takes import Take, natural_key, natural_request

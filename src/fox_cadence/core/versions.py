@@ -11,7 +11,8 @@ from typing import Literal
 
 from fox_cadence.core.edits.base import EditError
 from fox_cadence.core.integrity import integrity_errors
-from fox_cadence.core.project import Caption, Line, Project, Role, Shot
+from fox_cadence.core.project import Caption, Line, Project, Role, Title
+from fox_cadence.core.shot import Shot
 from fox_cadence.core.version_of import Counterpart, VersionOf
 from fox_cadence.core.words import pieces_of
 
@@ -21,7 +22,7 @@ class Unit:
     """Words that are translated in one go; `kind` tells a line from a heading."""
 
     id: str
-    kind: Literal["line", "heading"]
+    kind: Literal["line", "heading", "title"]
     text: str
     role: str = ""
 
@@ -42,7 +43,7 @@ class UnitStanding:
     stand for, where the first has changed them since."""
 
     unit_id: str
-    kind: Literal["line", "heading"]
+    kind: Literal["line", "heading", "title"]
     first: str
     words: str
     state: UnitState
@@ -50,8 +51,8 @@ class UnitStanding:
 
 
 def units(project: Project) -> list[Unit]:
-    """What there is to translate, in the order of the piece: of each shot its headings, then its lines by
-    what they say."""
+    """What there is to translate, in the order of the piece: of each shot its headings and titles, then its
+    lines by what they say."""
     captions = {caption.id: caption for caption in project.captions}
     texts = {text.id: text for text in project.scene_texts}
     said = {line.scene_text_id for line in project.lines}
@@ -60,6 +61,8 @@ def units(project: Project) -> list[Unit]:
     for text in project.scene_texts:
         if text.id not in said:
             headings.setdefault(text.shot_id, []).append(Unit(text.id, "heading", text.text))
+    for title in project.titles:
+        headings.setdefault(title.shot_id, []).append(Unit(title.id, "title", title.text))
     lines: dict[str, list[Unit]] = {}
     for line in project.lines:
         if line.said is not None:
@@ -134,7 +137,12 @@ def with_words(version: Project, words: Mapping[str, str], first: Project | None
     """
     of = _of(version)
     known = {unit.id: unit for unit in units(version)}
-    new = {key: " ".join(text.split()) for key, text in words.items() if text.strip()}
+    titles = {title.id for title in version.titles}
+    new = {
+        key: "\n".join(" ".join(part.split()) for part in (text.splitlines() if key in titles else [text]))
+        for key, text in words.items()
+        if text.strip()
+    }
     unknown = [key for key in new if key not in known]
     if unknown:
         raise EditError(f"This version has no words {unknown[0]!r}.")
@@ -160,7 +168,7 @@ def with_words(version: Project, words: Mapping[str, str], first: Project | None
             texts[line.scene_text_id] = texts[line.scene_text_id].changed(text=text)
         lines.append(made)
     for key, text in new.items():
-        if known[key].kind == "heading":
+        if known[key].kind == "heading" and key in texts:
             texts[key] = texts[key].changed(text=text)
     now = {unit.id: unit.text for unit in units(first)} if first is not None else {}
     stood = {each.unit_id: each.words for each in of.counterparts}
@@ -168,6 +176,7 @@ def with_words(version: Project, words: Mapping[str, str], first: Project | None
     return version.changed(
         captions=tuple(captions[each.id] for each in version.captions if each.id in captions),
         scene_texts=tuple(texts[each.id] for each in version.scene_texts),
+        titles=tuple(title.changed(text=new.get(title.id, title.text)) for title in version.titles),
         lines=tuple(lines),
         version_of=_standing_for(of, counterparts),
     )
@@ -261,6 +270,7 @@ def caught_up(version: Project, first: Project, voices: Mapping[str, str]) -> Pr
     needed = {line.first_shot_id for line in version.lines} | {line.last_shot_id for line in version.lines}
     needed |= {caption.shot_id for caption in version.captions}
     needed |= {text.shot_id for text in version.scene_texts}
+    needed |= {title.shot_id for title in version.titles}
     shots: list[Shot] = []
     for shot in first.shots:
         mine = own.get(shot.id)
@@ -317,12 +327,29 @@ def _with_new_lines(version: Project, first: Project, voices: Mapping[str, str])
         and all(line.scene_text_id != text.id for line in first.lines)
     ]  # fmt: skip
     made = version.changed(
-        lines=tuple(lines), captions=tuple(captions), scene_texts=tuple(scene_texts), roles=tuple(roles)
+        lines=tuple(lines),
+        captions=tuple(captions),
+        titles=_titles(version, first, stood),
+        scene_texts=tuple(scene_texts),
+        roles=tuple(roles),
     )
     fresh = {unit.id: unit.text for unit in units(first) if unit.id not in stood}
     here = {unit.id for unit in units(made)}
     stood |= {key: words for key, words in fresh.items() if key in here}
     return made.changed(version_of=_standing_for(_of(version), stood))
+
+
+def _titles(version: Project, first: Project, stood: Mapping[str, str]) -> tuple[Title, ...]:
+    """The titles of a version: those of the first where they stand there, in its own words; what it has of
+    its own stays, and so does what was taken away here."""
+    own = {title.id: title for title in version.titles}
+    theirs = {title.id for title in first.titles}
+    shared = tuple(
+        title.changed(text=own[title.id].text) if title.id in own else title
+        for title in first.titles
+        if title.id in own or title.id not in stood
+    )
+    return (*shared, *(title for title in version.titles if title.id not in theirs))
 
 
 def _recast(role: Role, voices: Mapping[str, str]) -> Role:

@@ -31,6 +31,7 @@ def in_spanish(project: Project, first_id: str) -> Project:
         language="es",
         give_way="halfway",
         captions=tuple(caption.changed(text=_SAID[caption.id[1:]]) for caption in project.captions),
+        titles=tuple(title.changed(text="Bajamar\nen Marrow Bay") for title in project.titles),
         scene_texts=tuple(text.changed(text=_SAID[text.id[1:]]) for text in project.scene_texts),
         roles=(
             Role(id="r1", name="narradora", voice_id="es-alba", colour=0),

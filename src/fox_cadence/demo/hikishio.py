@@ -17,8 +17,9 @@ _SAID = {
     "l8": "海藻の下で、潮だまり全体が息をひそめる。",
     "l9": "そして海は、忘れ物を取りに戻ってくる。",
     "l10": "これは誰の溝？",
+    "n1": "引き潮\nマローベイ",
 }
-"""What is said, by the lines of the first sample."""
+"""What is said, by the lines of the first sample, and what its title shows."""
 
 _VOICES = {"r1": "ja-chiyo", "r2": "ja-ren"}
 

@@ -9,7 +9,10 @@ from fox_cadence.actions.bring_in import MediaFile, bring_in_clip
 from fox_cadence.actions.fitting import accept, fit
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.core.project import Bed, Caption, Clip, Line, Project, Role, SceneText, Shot
+from fox_cadence.core.lettering.style import Edge
+from fox_cadence.core.lettering.styles import style_by_id
+from fox_cadence.core.project import Bed, Caption, Line, Project, Role, SceneText, Title
+from fox_cadence.core.shot import Clip, Shot
 from fox_cadence.core.ticks import FrameRate, seconds_to_ticks
 from fox_cadence.demo.bajamar import SPANISH_ID, in_spanish
 from fox_cadence.demo.clips import RATE_FPS, draw_clip, write_bed
@@ -66,6 +69,10 @@ _SCRIPT: tuple[_Scene, ...] = (
     _Scene("weed", "Weed", 4.2, "Under the weed, the whole pool holds its breath.", shown=False),
     _Scene("tide", "Tide", 6.4, "Then the sea comes back for its things."),
 )
+
+
+TITLE = "Low tide\nat Marrow Bay"
+TITLE_STYLE = style_by_id("landfall").changed(size=0.105, ink="#1f1a17", edge=Edge())  # on a bright sky
 
 
 def script_project(clips: dict[str, Clip], bed: Clip) -> Project:
@@ -127,6 +134,7 @@ def script_project(clips: dict[str, Clip], bed: Clip) -> Project:
         clips={clip.hash: clip for clip in (*clips.values(), bed)},
         shots=tuple(shots),
         captions=tuple(captions),
+        titles=(Title(id="n1", shot_id="s1", in_frames=9, out_frames=80, text=TITLE, style=TITLE_STYLE),),
         scene_texts=tuple(texts),
         roles=(
             Role(id="r1", name="narrator", voice_id="wren", pace=0.9, colour=0),

@@ -1,10 +1,13 @@
 """A sample whose pictures all come from the shelf: "The night post", made of nothing but its words."""
 
 from fox_cadence.actions.bring_in import narrator
+from fox_cadence.actions.editing import make_edits
 from fox_cadence.actions.filling import finish_from_words
 from fox_cadence.actions.script_import import Choices, Source, laid, read_source, texts_of, with_roles
 from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.edits import TitleFromHeading
 from fox_cadence.core.fill import FillWish
+from fox_cadence.core.lettering.styles import style_by_id
 from fox_cadence.core.project import Project
 from fox_cadence.core.script_layout import shots_for_words
 from fox_cadence.core.ticks import FrameRate
@@ -58,4 +61,10 @@ def ensure_night_post(
     project, _ = laid(workspace, project, texts, roles, "section")
     workspace.projects.create(project, "Sample made", NIGHT_POST_ID)
     finish_from_words(workspace, NIGHT_POST_ID, WISH, watcher)
+    head = workspace.head(NIGHT_POST_ID)
+    said = {line.scene_text_id for line in head.project.lines}
+    headings = [text.id for text in head.project.scene_texts if text.id not in said]
+    chapter = style_by_id("chapter")
+    made = [TitleFromHeading(heading_id=each, style=chapter) for each in headings]
+    make_edits(workspace, NIGHT_POST_ID, head, made, "Titles from the headings")
     return NIGHT_POST_ID

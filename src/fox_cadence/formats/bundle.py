@@ -32,6 +32,7 @@ MOST_BYTES = 64 << 30
 _BLOCK = 1 << 20
 _MEDIA = re.compile(r"media/([0-9a-f]{64})(\.[a-z0-9]{1,7})?")
 _SOUND = re.compile(r"takes/([0-9a-f]{64})\.wav")
+_FONT = re.compile(r"fonts/([0-9a-f]{64})")
 _DAMAGED = (
     zipfile.BadZipFile, EOFError, RuntimeError, ValueError, OverflowError, zlib.error,
     struct.error,
@@ -49,6 +50,7 @@ class Packed:
     media: Mapping[str, Path]
     """Suffix included, such as `.mp4`, by the hash."""
     sounds: Mapping[str, Path]
+    fonts: Mapping[str, Path]
 
 
 def write(path: Path, packed: Packed, made_by: str) -> Iterator[int]:
@@ -65,12 +67,15 @@ def write(path: Path, packed: Packed, made_by: str) -> Iterator[int]:
         for sound_hash, file in packed.sounds.items():
             archive.write(file, f"takes/{sound_hash}.wav")
             yield (done := done + 1)
+        for font_hash, file in packed.fonts.items():
+            archive.write(file, f"fonts/{font_hash}")
+            yield (done := done + 1)
 
 
 class Bundle:
     """A bundle opened for reading, its table of contents checked.
 
-    `media` gives the suffix of each media file by its hash, `sounds` are the hashes of the takes' sounds,
+    `media` gives the suffix of each media file by its hash, `sounds` and `fonts` are hashes of files,
     `unknown` the members that this version has no use for, `version` that of the format.
     """
 
@@ -84,9 +89,12 @@ class Bundle:
                 raise InputError(f"it is no bundle of Fox Cadence: {needed} is missing in it")
         self.media = {m[1]: m[2] or "" for name in names if (m := _MEDIA.fullmatch(name))}
         self.sounds = {m[1] for name in names if (m := _SOUND.fullmatch(name))}
+        self.fonts = {m[1] for name in names if (m := _FONT.fullmatch(name))}
         known = (MANIFEST, PROJECT, TAKES)
         self.unknown = sorted(
-            n for n in names if n not in known and not _MEDIA.fullmatch(n) and not _SOUND.fullmatch(n)
+            name
+            for name in names
+            if name not in known and not any(kind.fullmatch(name) for kind in (_MEDIA, _SOUND, _FONT))
         )
         self.bytes = sum(member.file_size for member in members)
         manifest = self.json(MANIFEST)
@@ -120,6 +128,10 @@ class Bundle:
     def sound_to(self, sound_hash: str, target: Path) -> None:
         """Unpack the sound of a take, as `media_to`."""
         self._unpack(f"takes/{sound_hash}.wav", sound_hash, target)
+
+    def font_to(self, font_hash: str, target: Path) -> None:
+        """Unpack a font file, as `media_to`."""
+        self._unpack(f"fonts/{font_hash}", font_hash, target)
 
     def _unpack(self, name: str, wanted_hash: str, target: Path) -> None:
         digest = hashlib.sha256()

@@ -8,7 +8,7 @@ from typing import Any
 import av
 import numpy as np
 
-from fox_cadence.core.project import Clip
+from fox_cadence.core.shot import Clip
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ, TICKS_PER_SECOND, samples_to_ticks
 from fox_cadence.errors import InputError
 from fox_cadence.media.audio import METER, Loudness, Sound, measure_loudness, peaks, wav_bytes

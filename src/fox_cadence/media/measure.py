@@ -13,7 +13,8 @@ import av
 import numpy as np
 from numpy.typing import NDArray
 
-from fox_cadence.core.lettering import CaptionDrawing
+from fox_cadence.core.lettering.drawing import CaptionDrawing
+from fox_cadence.core.lettering.motion import at_rest
 from fox_cadence.core.screen import Screen
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.errors import InputError
@@ -54,6 +55,7 @@ class SoughtCaption:
 
     caption_id: str
     drawing: CaptionDrawing
+    shift: tuple[float, float] = (0.0, 0.0)
 
 
 @dataclass(frozen=True)
@@ -89,7 +91,7 @@ def find_all(
         if stream is None:
             raise InputError("it has no picture", video.name)
         total = max(1, stream.frames)
-        masks = {item.caption_id: _Mask(item.drawing) for item in captions}
+        masks = {item.caption_id: _Mask(item) for item in captions}
         scores: dict[str, list[float]] = {item.caption_id: [] for item in captions}
         changes: list[tuple[float, float]] = [(0.0, 0.0)]
         before: tuple[Gray, Gray] | None = None
@@ -187,9 +189,10 @@ def _cuts(changes: list[tuple[float, float]]) -> tuple[int, ...]:
 class _Mask:
     """What a caption's ink looks like against its surroundings, to tell whether it is there."""
 
-    def __init__(self, drawing: CaptionDrawing) -> None:
-        painted = prepare(drawing, None)
-        self._box = drawing.box
+    def __init__(self, sought: SoughtCaption) -> None:
+        drawing = sought.drawing
+        painted = prepare(drawing, at_rest(drawing), sought.shift)
+        self._box = painted.x, painted.y, drawing.box[2], drawing.box[3]
         through = painted.luma_through[::2, ::2].astype(np.float32) / 256
         self._weight = 1 - through
         self._weight /= max(1e-6, float(self._weight.sum()))

@@ -10,12 +10,13 @@ import av
 import numpy as np
 
 from fox_cadence.core.adjustment import UNADJUSTED
+from fox_cadence.core.lettering.motion import Shown, divided
 from fox_cadence.core.screen import Screen, ScreenCaption, ScreenShot
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.media.adjuster import Adjuster
 from fox_cadence.media.ahead import made_ahead
 from fox_cadence.media.audio import Sound, read_wav
-from fox_cadence.media.caption_paint import PaintedCaption, blend, prepare
+from fox_cadence.media.caption_paint import PaintedCaption, blend, paint_onto, prepare
 from fox_cadence.media.colours import adjusted_table
 from fox_cadence.media.framer import Framer
 from fox_cadence.media.isolated import Progress
@@ -59,7 +60,7 @@ def render(
         audio.bit_rate = AUDIO_BIT_RATE
         sound = _sound_packets(audio, read_wav(sound_file))
         pending = next(sound, None)
-        painter = _CaptionPainter(screen)
+        painter = CaptionPainter(screen)
         for number, planes in enumerate(made_ahead(_pictures(screen, clip_files))):
             frame = _own_frame(planes)
             painter.paint(planes_of(frame), number)
@@ -121,25 +122,32 @@ def _own_frame(planes: Planes) -> av.VideoFrame:
     return frame
 
 
-class _CaptionPainter:
+class CaptionPainter:
     """Blends the captions of a frame; keeps the painted states of the captions now on the screen."""
 
     def __init__(self, screen: Screen) -> None:
         self._captions = screen.captions
-        self._painted: dict[tuple[str, int | None], PaintedCaption] = {}
+        self._painted: dict[tuple[str, Shown], PaintedCaption] = {}
 
     def paint(self, planes: Planes, frame: int) -> None:
         shown = [caption for caption in self._captions if caption.in_frame <= frame < caption.out_frame]
         names = {caption.caption_id for caption in shown}
         self._painted = {key: value for key, value in self._painted.items() if key[0] in names}
         for caption in shown:
-            blend(planes, self._state(caption, frame))
+            how = caption.shown_at(frame)
+            parts = divided(caption.drawing, how) if how.moves else None
+            if parts is not None:
+                blend(planes, self._still(caption, parts[0]))
+                paint_onto(planes, caption.drawing, parts[1], caption.shift)
+            elif how.moves:
+                paint_onto(planes, caption.drawing, how, caption.shift)
+            else:
+                blend(planes, self._still(caption, how))
 
-    def _state(self, caption: ScreenCaption, frame: int) -> PaintedCaption:
-        lit = caption.lit_at(frame)
-        key = (caption.caption_id, lit)
+    def _still(self, caption: ScreenCaption, how: Shown) -> PaintedCaption:
+        key = (caption.caption_id, how)
         if key not in self._painted:
-            self._painted[key] = prepare(caption.drawing, lit)
+            self._painted[key] = prepare(caption.drawing, how, caption.shift)
         return self._painted[key]
 
 

@@ -15,7 +15,7 @@ from pathlib import Path
 
 from cachetools import LRUCache
 
-from fox_cadence.core.project import Clip
+from fox_cadence.core.shot import Clip
 from fox_cadence.core.takes import Take
 from fox_cadence.errors import NotFoundError
 from fox_cadence.media.audio import METER, measure_loudness, read_wav

@@ -12,12 +12,13 @@ from cachetools import LRUCache
 from pydantic import ValidationError
 
 from fox_cadence.core.kept import Kept
-from fox_cadence.core.project import TABLES, Caption, Line, Project, Role, SceneText, Shot
+from fox_cadence.core.project import TABLES, Caption, Line, Project, Role, SceneText, Title
+from fox_cadence.core.shot import Shot
 from fox_cadence.core.value import Value
 from fox_cadence.errors import ClashError, InputError, NotFoundError
 from fox_cadence.store.database import Database, now
 
-T = TypeVar("T", Shot, Caption, SceneText, Role, Line)
+T = TypeVar("T", Shot, Caption, Title, SceneText, Role, Line)
 V = TypeVar("V")
 _KEPT = 32
 

@@ -1,11 +1,9 @@
-"""A project and its changes: edits, find, drawings of captions."""
+"""A project and its changes: edits, find."""
 
-import threading
 from collections.abc import Sequence
 from dataclasses import asdict
 from typing import Annotated
 
-from cachetools import LRUCache, cached
 from fastapi import APIRouter, Response
 from pydantic import BaseModel, Field
 
@@ -14,15 +12,11 @@ from fox_cadence.actions.typing import typed_edits
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.edits import Applied, Edit, apply_all
 from fox_cadence.core.finding import Query, find
-from fox_cadence.core.lettering import letter, style_by_id
 from fox_cadence.errors import ClashError, InputError
-from fox_cadence.media.fonts import caption_face
 from fox_cadence.store.projects import Head
 from fox_cadence.web.answers.answer import Answer, InAnswer
-from fox_cadence.web.answers.drawing import drawing_json
 from fox_cadence.web.answers.fast_json import Json
 from fox_cadence.web.answers.places import place_json
-from fox_cadence.web.answers.shapes import DrawingJson
 from fox_cadence.web.pages import InWorkspace
 
 router = APIRouter(prefix="/api/projects/{project_id}")
@@ -128,37 +122,3 @@ def find_words(project_id: str, request: FindRequest, workspace: InWorkspace) ->
     return Json(
         {"count": len(places), "places": [place_json(project, place) for place in places[:MOST_PLACES_SHOWN]]}
     )
-
-
-@cached(LRUCache(600), lock=threading.Lock())
-def _drawing(text: str, style: str, width: int, height: int) -> DrawingJson:
-    """A drawing as JSON, kept: the outlines are 30 times as long as all else there is to say of a caption."""
-    return drawing_json(letter(text, style_by_id(style), caption_face(), width, height))
-
-
-class DrawingsRequest(BaseModel):
-    """Words of captions and the style to draw them in: whichever state of the project they are of."""
-
-    texts: list[Annotated[str, Field(max_length=5000)]] = Field(max_length=60)
-    style: str = Field(max_length=60)
-
-
-@router.post("/drawings")
-def drawings(project_id: str, request: DrawingsRequest, workspace: InWorkspace) -> Response:
-    """The drawings of some captions, in the order of their words; null for one without any."""
-    project = workspace.head(project_id).project
-    style = style_by_id(request.style).id
-    return Json(
-        [
-            _drawing(text, style, project.width, project.height) if text.strip() else None
-            for text in request.texts
-        ]
-    )
-
-
-@router.get("/captions/{caption_id}/drawing")
-def drawing(project_id: str, caption_id: str, style: str, workspace: InWorkspace) -> Response:
-    """A caption in a style it does not have yet, to look at before choosing."""
-    project = workspace.head(project_id).project
-    caption = project.caption(caption_id)
-    return Json(_drawing(caption.text, style_by_id(style).id, project.width, project.height))

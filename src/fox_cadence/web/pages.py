@@ -12,7 +12,6 @@ from fastapi.templating import Jinja2Templates
 
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.languages import language_name
-from fox_cadence.core.lettering import STYLES
 from fox_cadence.core.looks import LOOKS
 from fox_cadence.core.pass_status import PASSES
 from fox_cadence.core.project import Project
@@ -22,6 +21,7 @@ from fox_cadence.store.projects import ListedProject
 from fox_cadence.voices.catalogue import all_voices, languages, voice_by_id
 from fox_cadence.voices.voice import Voice
 from fox_cadence.web.answers.desk import STYLE_CHOICES, voice_json
+from fox_cadence.web.answers.lettering import own_families, shipped_json
 
 router = APIRouter()
 templates = Jinja2Templates(directory=Path(__file__).resolve().parent / "templates")
@@ -88,6 +88,8 @@ HOUSE_FIELDS = (
             ("caption_snap_s", "To a cut nearer than, s", 0.05, 0, 1),
             ("caption_lines", "Lines", 1, 1, 6),
             ("caption_line_characters", "Characters a line", 1, 8, 80),
+            ("caption_gap_s", "Shortest gap between two, s", 0.01, 0, 2),
+            ("least_contrast", "Contrast with the picture, at least", 0.5, 1, 21),
         ),
     ),
 )
@@ -244,7 +246,9 @@ def project_page(request: Request, project_id: str, workspace: InWorkspace) -> R
         "sample": project_id == SAMPLE_ID,
         "voices_json": voices.replace("<", "\\u003c"),
         "states": STATE_WORDS,
-        "styles": STYLES,
+        "lettering_json": json.dumps(
+            shipped_json(own_families(workspace.own_fonts.kept()), workspace.caption_styles.all())
+        ).replace("<", "\\u003c"),
         "keys": KEYS,
         "looks": LOOKS,
         "script_keys": SCRIPT_KEYS,

@@ -16,7 +16,7 @@ from fox_cadence.core.fit.proposal import apply_proposal, propose
 from fox_cadence.core.fit.solver import Status, solve, worst_violation
 from fox_cadence.core.fit.statement import state_problem
 from fox_cadence.core.outside import HEARD_TICKS
-from fox_cadence.core.project import Clip
+from fox_cadence.core.shot import Clip
 from fox_cadence.core.shot_limits import shot_limits_frames
 from fox_cadence.core.ticks import seconds_to_ticks
 from fox_cadence.core.timeline import Timeline, shot_spans

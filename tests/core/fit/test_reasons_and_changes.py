@@ -23,7 +23,8 @@ from fox_cadence.core.fit.plan import Proposal, planned_words
 from fox_cadence.core.fit.proposal import apply_proposal, propose
 from fox_cadence.core.fit.reasons import Reasons, caption_reason, shot_use
 from fox_cadence.core.fit.solver import Status
-from fox_cadence.core.project import Clip, Project
+from fox_cadence.core.project import Project
+from fox_cadence.core.shot import Clip
 from fox_cadence.core.ticks import seconds_to_ticks
 from fox_cadence.core.timeline import Timeline
 from tests.builders import simple_project, timelines, voiced

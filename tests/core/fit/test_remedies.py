@@ -8,7 +8,8 @@ from fox_cadence.core.fit.harm import Kind
 from fox_cadence.core.fit.proposal import propose
 from fox_cadence.core.fit.remedies import Remedy, remedies
 from fox_cadence.core.length_model import LETTERS, Estimator
-from fox_cadence.core.project import Clip, Project, Role
+from fox_cadence.core.project import Project, Role
+from fox_cadence.core.shot import Clip
 from fox_cadence.core.states import LineState
 from fox_cadence.core.takes import Take
 from fox_cadence.core.ticks import seconds_to_ticks

@@ -24,6 +24,15 @@ from fox_cadence.core.edits.cast import (
     SetShortlist,
 )
 from fox_cadence.core.edits.fill import FillShots
+from fox_cadence.core.edits.lettering import (
+    BreakLines,
+    ForgetStyle,
+    KeepStyle,
+    PlaceWords,
+    SetCalm,
+    SetCaptionStyle,
+    SplitCaption,
+)
 from fox_cadence.core.edits.lexicon import AddEntries, SetEntry
 from fox_cadence.core.edits.line_places import DuplicateLine, PlaceLine
 from fox_cadence.core.edits.lines import (
@@ -71,6 +80,7 @@ from fox_cadence.core.edits.shots import (
     SetTransition,
 )
 from fox_cadence.core.edits.takes import DropTake, NameTake
+from fox_cadence.core.edits.titles import AddTitle, DeleteTitle, SayTitle, SetTitle, TitleFromHeading
 from fox_cadence.core.edits.words import ReplaceWords
 from fox_cadence.core.project import Project
 
@@ -80,6 +90,18 @@ Edit = Annotated[
     | PinCaption
     | AddCaption
     | CutCaption
+    | SplitCaption
+    | BreakLines
+    | SetCaptionStyle
+    | PlaceWords
+    | KeepStyle
+    | ForgetStyle
+    | SetCalm
+    | AddTitle
+    | TitleFromHeading
+    | SetTitle
+    | DeleteTitle
+    | SayTitle
     | SetSaid
     | SetLineRole
     | SetLineStart
@@ -163,24 +185,29 @@ __all__ = [
     "AddRole",
     "AddSceneText",
     "AddShot",
+    "AddTitle",
     "Applied",
     "ApplyDelivery",
+    "BreakLines",
     "CutCaption",
     "DeleteHeading",
     "DeleteLine",
     "DeleteRole",
     "DeleteShot",
+    "DeleteTitle",
     "DropTake",
     "DuplicateLine",
     "DuplicateShot",
     "Edit",
     "EditError",
     "FillShots",
+    "ForgetStyle",
     "FreezeFrame",
     "InsertLines",
     "JoinCaptions",
     "JoinLines",
     "JoinShots",
+    "KeepStyle",
     "LayOver",
     "MergeLines",
     "MoveLines",
@@ -188,12 +215,16 @@ __all__ = [
     "NameTake",
     "PinCaption",
     "PlaceLine",
+    "PlaceWords",
     "ReplaceWords",
     "SaveDelivery",
+    "SayTitle",
     "SetAdjustment",
     "SetBeats",
     "SetBed",
     "SetBreath",
+    "SetCalm",
+    "SetCaptionStyle",
     "SetCaptionText",
     "SetCaptionTimes",
     "SetEmphasis",
@@ -225,11 +256,14 @@ __all__ = [
     "SetSpan",
     "SetSpeed",
     "SetSync",
+    "SetTitle",
     "SetTransition",
     "SetWindow",
     "ShowLine",
+    "SplitCaption",
     "SplitLine",
     "SplitShot",
+    "TitleFromHeading",
     "TypedLine",
     "apply_all",
 ]  # fmt: skip

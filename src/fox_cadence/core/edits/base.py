@@ -7,7 +7,8 @@ from pydantic import ConfigDict, Field
 
 from fox_cadence.core.marks import carried
 from fox_cadence.core.numbers import counted
-from fox_cadence.core.project import Caption, Line, Project, Role, Shot, said_text
+from fox_cadence.core.project import Caption, Line, Project, Role, Title, said_text
+from fox_cadence.core.shot import Shot
 from fox_cadence.core.timeline import shot_spans
 from fox_cadence.core.value import Value
 from fox_cadence.core.words import words_of
@@ -49,7 +50,7 @@ class Applied(Protocol):
         ...
 
 
-T = TypeVar("T", Shot, Caption, Line, Role)
+T = TypeVar("T", Shot, Caption, Title, Line, Role)
 
 
 def replaced(items: tuple[T, ...], made: T) -> tuple[T, ...]:

@@ -18,16 +18,9 @@ from fox_cadence.core.edits.base import (
 )
 from fox_cadence.core.edits.captions import in_time_order
 from fox_cadence.core.marks import cut_out, shifted
-from fox_cadence.core.project import (
-    Caption,
-    GiveWay,
-    Line,
-    NotInProjectError,
-    Project,
-    SceneText,
-    said_text,
-)
+from fox_cadence.core.project import Caption, Line, NotInProjectError, Project, SceneText, said_text
 from fox_cadence.core.script_layout import add_scene_line, in_script_order, next_id
+from fox_cadence.core.shot import GiveWay
 from fox_cadence.core.ticks import seconds_to_ticks
 from fox_cadence.core.words import words_of
 

@@ -6,9 +6,9 @@ from pydantic import Field
 
 from fox_cadence.core.edits.base import EditError, EditValue, ShortText
 from fox_cadence.core.house import HouseLimits
-from fox_cadence.core.lettering import STYLES
 from fox_cadence.core.names import tidy_name
-from fox_cadence.core.project import Bed, GiveWay, PastClipEnd, Project
+from fox_cadence.core.project import Bed, Project
+from fox_cadence.core.shot import GiveWay, PastClipEnd
 from fox_cadence.core.ticks import seconds_to_ticks
 
 
@@ -19,7 +19,6 @@ class SetSettings(EditValue):
     kind: Literal["settings"] = "settings"
     name: ShortText | None = None
     give_way: GiveWay | None = None
-    caption_style: ShortText | None = None
     longest_s: float | None = Field(None, ge=0, le=7200)
     length_fixed: bool | None = None
     past_clip_end: PastClipEnd | None = None
@@ -37,11 +36,6 @@ class SetSettings(EditValue):
             change["give_way"] = self.give_way
         if self.past_clip_end is not None:
             change["past_clip_end"] = self.past_clip_end
-        if self.caption_style is not None:
-            if self.caption_style not in {style.id for style in STYLES}:
-                known = ", ".join(style.id for style in STYLES)
-                raise EditError(f"There is no caption style {self.caption_style!r}; there are {known}.")
-            change["caption_style"] = self.caption_style
         if self.longest_s is not None:
             change["longest_ticks"] = seconds_to_ticks(self.longest_s) if self.longest_s > 0 else None
             if self.longest_s == 0:
@@ -70,7 +64,6 @@ def _label(changed: list[str]) -> str:
         "name": "Name of the project",
         "give_way": "Who gives way",
         "past_clip_end": "What a shot shows after the end of its clip",
-        "caption_style": "Caption style",
         "longest_ticks": "Longest length",
         "length_fixed": "Held to its length",
         "bed": "Level of the bed",
@@ -104,6 +97,8 @@ class SetHouse(EditValue):
     close_written_pauses: bool | None = None
     caption_lines: int | None = Field(None, ge=1, le=6)
     caption_line_characters: int | None = Field(None, ge=8, le=80)
+    caption_gap_s: float | None = Field(None, ge=0, le=2)
+    least_contrast: float | None = Field(None, ge=1, le=21)
 
     def apply(self, project: Project) -> tuple[Project, str]:
         change: dict[str, object] = {}

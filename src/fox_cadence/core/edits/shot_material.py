@@ -11,8 +11,9 @@ from fox_cadence.core.framing import Framing
 from fox_cadence.core.looks import shipped_look
 from fox_cadence.core.numbers import counted
 from fox_cadence.core.overlay import MOST_LAID, Laid, overlay_by_id
-from fox_cadence.core.project import Project, Shot
+from fox_cadence.core.project import Project
 from fox_cadence.core.script_layout import next_id
+from fox_cadence.core.shot import Shot
 from fox_cadence.core.shot_limits import clip_frames, source_ticks
 
 SLOWEST_PERCENT, FASTEST_PERCENT = 25, 400

@@ -6,10 +6,12 @@ from typing import Literal
 from pydantic import Field
 
 from fox_cadence.core.edits.base import EditError, EditValue, position, with_lines
+from fox_cadence.core.edits.title_places import titles_joined, titles_split
 from fox_cadence.core.marks import SyncPoint
 from fox_cadence.core.overlay import MOST_LAID, of_both, within_part
-from fox_cadence.core.project import Line, Project, Shot
+from fox_cadence.core.project import Line, Project
 from fox_cadence.core.script_layout import next_id
+from fox_cadence.core.shot import Shot
 from fox_cadence.core.shot_limits import clip_frames, least_frames, repeats_after_ticks, source_ticks
 
 
@@ -237,7 +239,9 @@ def _split(project: Project, place: int, at: int) -> Project:
         for each in project.captions
     )
     made = project.changed(
-        shots=(*project.shots[:place], first, second, *project.shots[place + 1 :]), captions=captions
+        shots=(*project.shots[:place], first, second, *project.shots[place + 1 :]),
+        captions=captions,
+        titles=titles_split(project.titles, shot.id, new, at),
     )
     return _lines_split(made, shot.id, new, at)
 
@@ -375,4 +379,6 @@ def _joined(project: Project, place: int) -> Project:
         )
         lines.append(line.changed(**change, marks=marks))
     shots = (*project.shots[:place], one, *project.shots[place + 2 :])
-    return with_lines(project.changed(shots=shots, captions=captions, scene_texts=texts), lines)
+    titles = titles_joined(project.titles, shot.id, following.id, at)
+    made = project.changed(shots=shots, captions=captions, titles=titles, scene_texts=texts)
+    return with_lines(made, lines)

@@ -5,10 +5,12 @@ from typing import Literal
 from pydantic import Field
 
 from fox_cadence.core.edits.base import EditError, EditValue, number, position, with_lines, with_shot
+from fox_cadence.core.edits.title_places import titles_without
 from fox_cadence.core.framing import PLAIN
 from fox_cadence.core.names import tidy_name
-from fox_cadence.core.project import Clip, GiveWay, Project, Shot
+from fox_cadence.core.project import Project
 from fox_cadence.core.script_layout import next_id
+from fox_cadence.core.shot import Clip, GiveWay, Shot
 from fox_cadence.core.shot_limits import clip_frames, least_frames, shot_limits_frames
 from fox_cadence.core.ticks import seconds_to_ticks
 from fox_cadence.core.transition import TransitionKind
@@ -203,7 +205,8 @@ class DeleteShot(EditValue):
         captions = tuple(item.changed(shot_id=moved(item.shot_id)) for item in project.captions)
         texts = tuple(item.changed(shot_id=moved(item.shot_id)) for item in project.scene_texts)
         shots = tuple(shot for shot in project.shots if shot.id != self.shot_id)
-        made = project.changed(shots=shots, captions=captions, scene_texts=texts)
+        titles = titles_without(project, self.shot_id, neighbour)
+        made = project.changed(shots=shots, captions=captions, titles=titles, scene_texts=texts)
         return with_lines(_plain_where_too_short(made, place), lines), f"Shot {place + 1} deleted"
 
 

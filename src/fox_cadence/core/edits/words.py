@@ -14,7 +14,7 @@ from fox_cadence.core.words import words_of
 
 
 class ReplaceWords(EditValue):
-    """Put other words for some, in all captions, own wordings and scene texts. Marks stay with their
+    """Put other words for some, in all captions, titles, own wordings and scene texts. Marks stay with their
     words."""
 
     kind: Literal["replace_words"] = "replace_words"
@@ -45,8 +45,12 @@ class ReplaceWords(EditValue):
             item.changed(text=changed(item.text)) if ("scene_text", item.id) in counts else item
             for item in project.scene_texts
         )
+        titles = tuple(
+            item.changed(text=changed(item.text)) if ("title", item.id) in counts else item
+            for item in project.titles
+        )
         _refuse_emptied(project, captions, lines, texts)
-        made = project.changed(captions=captions, lines=lines, scene_texts=texts)
+        made = project.changed(captions=captions, lines=lines, scene_texts=texts, titles=titles)
         lost = 0
         for line in project.lines:
             made, gone = carry_marks(project, made, line.id)

@@ -24,8 +24,10 @@ def place_json(project: Project, place: Place) -> Row:
         "caption": [item.id for item in project.captions],
         "line": [item.id for item in project.lines],
         "scene_text": [item.id for item in project.scene_texts],
+        "title": [item.id for item in project.titles],
     }[place.kind]
-    name = {"caption": "Caption", "line": "Said in line", "scene_text": "Scene text"}[place.kind]
+    names = {"caption": "Caption", "line": "Said in line", "scene_text": "Scene text", "title": "Title"}
+    name = names[place.kind]
     return {
         "where": f"{name} {ids.index(place.object_id) + 1}",
         "line": line_id,

@@ -1,5 +1,6 @@
 """All that the page of a project is told of it, put together in one place."""
 
+from collections.abc import Mapping
 from itertools import pairwise
 
 from fox_cadence.actions.estimating import USUAL_WORD_TICKS
@@ -7,18 +8,26 @@ from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.coverage import coverage
 from fox_cadence.core.fit.explain import shot_names
 from fox_cadence.core.house import HouseLimits
-from fox_cadence.core.lettering import STYLES
 from fox_cadence.core.mix import plan_mix
 from fox_cadence.core.pass_status import count_states, pass_statuses, sync_status, too_fast
 from fox_cadence.core.project import Index, Project, Role, SceneText, delivery_of, voice_of
 from fox_cadence.core.room import room_ticks, starts_after
 from fox_cadence.core.shot_limits import clip_frames, repeats_after_ticks, shot_limits_frames
+from fox_cadence.core.standing import words_on_screen
 from fox_cadence.core.states import LineState
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.core.timeline import Timeline
-from fox_cadence.media.fonts import caption_face
 from fox_cadence.store.projects import Head
 from fox_cadence.web.answers.kept_rows import KeptRows
+from fox_cadence.web.answers.lettering import (
+    UNLETTERED,
+    Lettered,
+    lettered_of,
+    lettering_json,
+    style_json,
+    title_row,
+)
+from fox_cadence.web.answers.lettering_shapes import TitleRow
 from fox_cadence.web.answers.rows import Points, caption_row, line_row, shot_row, unable_text
 from fox_cadence.web.answers.shapes import (
     AmountJson,
@@ -59,6 +68,10 @@ def project_json(
     states = count_states(timeline)
     hurried = {span.caption.id for span in too_fast(timeline)}
     rate = project.rate
+    faces_of = workspace.faces_of(project)
+    words = words_on_screen(timeline)
+    lettered = lettered_of(timeline, words, faces_of)
+    undrawn = sum(bool(each.missing) for each in lettered.values())
     return {
         "version": version,
         "project": head.project_id,
@@ -80,15 +93,15 @@ def project_json(
         "house": house_json(project.house),
         "sync": _sync(timeline, kept),
         "amount": _amount(timeline),
-        "style": project.caption_style,
-        "styles": [{"id": style.id, "name": style.name} for style in STYLES],
+        "lettering": lettering_json(project.lettering, words),
         "passes": [
             {"name": each.name, "open": each.open_text, "text": each.text}
-            for each in pass_statuses(timeline, exported, caption_face(), len(hurried))
+            for each in pass_statuses(timeline, exported, faces_of, len(hurried), undrawn)
         ],
         "states": {state.value: states[state] for state in LineState},
         "shots": _shots(kept, timeline),
-        "captions": _captions(kept, timeline, hurried),
+        "captions": _captions(kept, timeline, hurried, lettered),
+        "titles": _titles(timeline, lettered),
         "lines": _lines(kept, timeline, failed),
         "roles": [_role(kept, role) for role in project.roles],
         "bed": _bed(project),
@@ -161,7 +174,13 @@ def _shots(kept: KeptRows, timeline: Timeline) -> list[ShotRow]:
     return kept.shots.keep(timeline.shots, inputs, made)
 
 
-def _captions(kept: KeptRows, timeline: Timeline, hurried: set[str]) -> list[CaptionRow]:
+def _titles(timeline: Timeline, lettered: Mapping[str, Lettered]) -> list[TitleRow]:
+    return [title_row(title, lettered.get(title.id, UNLETTERED)) for title in timeline.project.titles]
+
+
+def _captions(
+    kept: KeptRows, timeline: Timeline, hurried: set[str], lettered: Mapping[str, Lettered]
+) -> list[CaptionRow]:
     spans = {span.line.id: span for span in timeline.lines}
     starts = {span.shot.id: span.start_frame for span in timeline.shots}
     rate = timeline.project.rate
@@ -169,9 +188,9 @@ def _captions(kept: KeptRows, timeline: Timeline, hurried: set[str]) -> list[Cap
     for span in timeline.captions:
         caption = span.caption
         line, fast, start = spans.get(span.line_id or ""), caption.id in hurried, starts[caption.shot_id]
-        inputs = (line, fast, rate, start)
+        inputs = (line, fast, rate, start, lettered.get(caption.id, UNLETTERED))
         row = kept.captions.get(span, inputs)
-        found.append(row or kept.captions.keep(span, inputs, caption_row(span, line, fast, rate, start)))
+        found.append(row or kept.captions.keep(span, inputs, caption_row(span, *inputs)))
     return found
 
 
@@ -210,6 +229,7 @@ def _role(kept: KeptRows, role: Role) -> RoleRow:
         "gain_db": role.gain_db,
         "colour": role.colour,
         "style": role.style,
+        "caption_style": None if role.caption_style is None else style_json(role.caption_style),
         "unable": unable_text(role.delivery, role.voice_id),
     }
     return kept.roles.keep(role, (), made)

@@ -10,17 +10,18 @@ from fox_cadence.core.fit.plan import LinePlan
 from fox_cadence.core.fit.remedies import needs_remedy
 from fox_cadence.core.framing import Framing
 from fox_cadence.core.house import HouseLimits
-from fox_cadence.core.lettering import drawn_words, missing_signs
+from fox_cadence.core.lettering.drawing import drawn_words
 from fox_cadence.core.marks import Mark, SyncPoint, sync_points, written_pauses
 from fox_cadence.core.outline import svg_data
 from fox_cadence.core.overlay import Laid, overlay_by_id
 from fox_cadence.core.pass_status import reading_rate_cps
-from fox_cadence.core.project import Clip, SceneText
-from fox_cadence.core.screen import lit_words
+from fox_cadence.core.project import SceneText
+from fox_cadence.core.shot import Clip
+from fox_cadence.core.standing import spoken_frames
 from fox_cadence.core.ticks import FrameRate
 from fox_cadence.core.timeline import CaptionSpan, LineSpan, ShotSpan
-from fox_cadence.media.fonts import caption_face
 from fox_cadence.voices.catalogue import unread, voice_by_id
+from fox_cadence.web.answers.lettering import Lettered, place_json, style_json
 from fox_cadence.web.answers.picture_shapes import AdjustmentJson, FramingJson, LaidJson
 from fox_cadence.web.answers.shapes import CaptionRow, LinePlace, LineRow, Row, ShotRow, StepJson, SumJson
 from fox_cadence.web.answers.units import seconds
@@ -141,11 +142,18 @@ def shot_row(
 
 
 def caption_row(
-    span: CaptionSpan, line: LineSpan | None, fast: bool, rate: FrameRate, shot_start_frame: int
+    span: CaptionSpan,
+    line: LineSpan | None,
+    fast: bool,
+    rate: FrameRate,
+    shot_start_frame: int,
+    lettered: Lettered,
 ) -> CaptionRow:
     """A caption; `line` is the one that says it, `fast` that it can't be read in its time."""
-    text = span.caption.text
-    lit = lit_words(span, line, len(drawn_words(text)), rate)
+    caption, text = span.caption, span.caption.text
+    spoken = spoken_frames(span, line, rate)
+    if len(spoken) != len(drawn_words(text)):
+        spoken = ()
     return {
         "id": span.caption.id,
         "shot": span.caption.shot_id,
@@ -158,8 +166,13 @@ def caption_row(
         "too_fast": fast,
         "rate_cps": round(reading_rate_cps(span, rate)),
         "drawn": bool(text.strip()),
-        "missing": missing_signs(text, caption_face()),
-        "lit": tuple((frame - shot_start_frame, word) for frame, word in lit),
+        "missing": lettered.missing,
+        "spoken": tuple((begins - shot_start_frame, ends - shot_start_frame) for begins, ends in spoken),
+        "style": lettered.style,
+        "own_style": None if caption.style is None else style_json(caption.style),
+        "place": place_json(caption.place),
+        "breaks": caption.breaks,
+        "shift": lettered.shift,
     }
 
 

@@ -12,6 +12,7 @@ from typing import Any, TypedDict
 from fox_cadence.core.coverage import Coverage
 from fox_cadence.core.pass_status import PassName
 from fox_cadence.store.jobs import JobState
+from fox_cadence.web.answers.lettering_shapes import CaptionStyleJson, LetteringJson, PlaceJson, TitleRow
 from fox_cadence.web.answers.picture_shapes import AdjustmentJson, FramingJson, LaidJson
 
 Row = dict[str, Any]
@@ -57,7 +58,9 @@ class ShotRow(TypedDict):
 
 
 class CaptionRow(TypedDict):
-    """`lit`: from which frame on which word is lit."""
+    """`spoken`: the frames [begin, end) in which each word that is drawn is spoken; none where nobody could
+    say which word it is. `style` is a key of the styles of the lettering, `shift` how far it is moved from
+    the place of its style (pixels), `breaks` the words before which the editor began a line."""
 
     id: str
     shot: str
@@ -71,7 +74,12 @@ class CaptionRow(TypedDict):
     rate_cps: int
     drawn: bool
     missing: tuple[str, ...]
-    lit: tuple[tuple[int, int | None], ...]
+    spoken: tuple[tuple[int, int], ...]
+    style: str
+    own_style: CaptionStyleJson | None
+    place: PlaceJson | None
+    breaks: tuple[int, ...]
+    shift: tuple[float, float]
 
 
 class StepJson(TypedDict):
@@ -169,6 +177,7 @@ class RoleRow(TypedDict):
     gain_db: float
     colour: int
     style: str
+    caption_style: CaptionStyleJson | None
     unable: str
 
 
@@ -233,11 +242,6 @@ class MissingClipJson(TypedDict):
     name: str
 
 
-class StyleJson(TypedDict):
-    id: str
-    name: str
-
-
 class SavedDeliveryJson(TypedDict):
     name: str
     delivery: Row
@@ -266,8 +270,8 @@ class ProjectJson(TypedDict):
     house: dict[str, float]
     sync: SyncStandingJson
     amount: AmountJson
-    style: str
-    styles: list[StyleJson]
+    lettering: LetteringJson
+    titles: list[TitleRow]
     passes: list[PassJson]
     states: dict[str, int]
     shots: list[ShotRow]
@@ -337,27 +341,3 @@ class VoiceJson(TypedDict):
     lufs: float | None
     shape: list[float]
     missing: str
-
-
-class PlateJson(TypedDict):
-    x: float
-    y: float
-    width: float
-    height: float
-    radius: float
-    colour: str
-    opacity: float
-
-
-class DrawingJson(TypedDict):
-    """A caption drawing for SVG: the plate, the outlines of each word, and how they are inked."""
-
-    width: int
-    height: int
-    plate: PlateJson | None
-    words: list[str]
-    fill: str
-    lit: str
-    stroke: str | None
-    stroke_width: float
-    missing: tuple[str, ...]

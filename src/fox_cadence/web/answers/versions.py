@@ -1,6 +1,6 @@
 """A piece and its versions side by side: words, lengths, states, and what gave way in each."""
 
-from typing import TypedDict
+from typing import Literal, TypedDict
 
 from fox_cadence.actions.versions import first_of, versions_of
 from fox_cadence.actions.workspace import Workspace
@@ -10,7 +10,6 @@ from fox_cadence.core.project import Index, Project, voice_of
 from fox_cadence.core.ticks import ticks_to_seconds
 from fox_cadence.core.timeline import LineSpan, Timeline
 from fox_cadence.core.versions import UnitState, compare, picture_differs, units
-from fox_cadence.media.fonts import caption_face
 from fox_cadence.voices.catalogue import voice_by_id
 from fox_cadence.web.answers.units import seconds
 
@@ -51,7 +50,7 @@ class UnitJson(TypedDict):
     """A unit of the piece with its cells, the first's before the versions'."""
 
     id: str
-    kind: str
+    kind: Literal["line", "heading", "title"]
     role: str
     cells: list[CellJson]
 
@@ -142,7 +141,7 @@ def _version(
         "tag": project.language,
         "voices": names,
         "seconds": seconds(timeline.total_ticks),
-        "open": pass_statuses(timeline, 0, caption_face())[-1].open_text,
+        "open": pass_statuses(timeline, 0, workspace.faces_of(project))[-1].open_text,
         "fits": f"{fits} of {len(timeline.lines)} fit",
         "done": 0,
         "total": 0,

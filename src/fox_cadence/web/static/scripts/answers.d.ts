@@ -97,6 +97,208 @@ export interface FillJson {
   items: Record<string, ShelfItemJson>;
 }
 
+export interface GroundJson {
+  kind: "none" | "plate" | "strips" | "blocks" | "band" | "bar" | "ticket" | "rules" | "corners" | "box" | "disc";
+  colour: string;
+  opacity: number;
+  reach: number;
+  round: number;
+}
+
+export interface EdgeJson {
+  kind: "none" | "contour" | "shadow" | "glow" | "copy";
+  colour: string;
+  width: number;
+}
+
+export interface MovementJson {
+  kind: "none" | "fade" | "rise" | "sink" | "slide" | "type" | "unroll" | "grow" | "tilt" | "settle";
+  seconds: number;
+  by: "all" | "line" | "word";
+}
+
+export interface PlaceJson {
+  x: number;
+  y: number;
+  hold: "top" | "middle" | "bottom";
+  clear: boolean;
+}
+
+/** A style as core/lettering/style.py has it. */
+export interface CaptionStyleJson {
+  id: string;
+  name: string;
+  family: string;
+  weight: number;
+  size: number;
+  first_line: number;
+  line_height: number;
+  letter_spacing: number;
+  case: "as written" | "upper" | "lower";
+  align: "start" | "middle" | "end";
+  width: number;
+  most_lines: number;
+  ink: string;
+  lit: string;
+  ground: GroundJson;
+  edge: EdgeJson;
+  place: PlaceJson;
+  comes: MovementJson;
+  goes: MovementJson;
+  spoken: "none" | "lit" | "swell" | "underline" | "fill" | "box";
+  for_titles: boolean;
+}
+
+/** `style` is that of the captions where nothing else is said; `styles` are those in use, by the keys that rows have, as they are seen: calm ones where `calm` is asked for. */
+export interface LetteringJson {
+  style: CaptionStyleJson;
+  kept: CaptionStyleJson[];
+  calm: boolean;
+  styles: Record<string, CaptionStyleJson>;
+}
+
+/** A title; frames from the start of its shot. `own_style` is its style as it was chosen, `style` the key of that it is seen in, `shift` how far it is moved from the place of its style (pixels). */
+export interface TitleRow {
+  id: string;
+  shot: string;
+  in_frame: number;
+  out_frame: number;
+  text: string;
+  drawn: boolean;
+  missing: string[];
+  style: string;
+  own_style: CaptionStyleJson;
+  place: PlaceJson | null;
+  shift: [number, number];
+}
+
+/** A shape behind the words; `width` of its line, 0 where it is filled. */
+export interface MarkJson {
+  d: string;
+  colour: string;
+  opacity: number;
+  width: number;
+  unit: number;
+}
+
+/** A line around every word; filled instead where `width` is 0. */
+export interface EdgeLineJson {
+  colour: string;
+  opacity: number;
+  width: number;
+  dx: number;
+  dy: number;
+}
+
+export interface EmojiShapeJson {
+  d: string;
+  colour: string;
+  opacity: number;
+  even_odd: boolean;
+}
+
+/** `spoken` is what is drawn behind or under it while it is spoken, `line` its number. */
+export interface DrawnWordJson {
+  text: string;
+  line: number;
+  d: string;
+  pictures: EmojiShapeJson[];
+  box: [number, number, number, number];
+  backwards: boolean;
+  unit: number;
+  spoken: string;
+}
+
+export interface UnitJson {
+  box: [number, number, number, number];
+  edges: number[];
+  backwards: boolean;
+}
+
+/** A caption drawing for SVG, at rest, in pixels of the frame. `block` is the room of its words, `of` the numbers of the words that are drawn: a word that no line holds stands in parts. */
+export interface DrawingJson {
+  width: number;
+  height: number;
+  block: [number, number, number, number];
+  marks: MarkJson[];
+  edges: EdgeLineJson[];
+  words: DrawnWordJson[];
+  units: UnitJson[];
+  ink: string;
+  lit: string;
+  spoken_as: "none" | "lit" | "swell" | "underline" | "fill" | "box";
+  comes: "none" | "fade" | "rise" | "sink" | "slide" | "type" | "unroll" | "grow" | "tilt" | "settle";
+  goes: "none" | "fade" | "rise" | "sink" | "slide" | "type" | "unroll" | "grow" | "tilt" | "settle";
+  em: number;
+  backwards: boolean;
+  of: number[];
+}
+
+/** When its parts move, in frames from its in frame: of each unit the first frame and how many it comes in, and the first frame of going out and how many that takes. */
+export interface MomentsJson {
+  comes: [number, number][];
+  goes: [number, number];
+}
+
+/** What was asked for of one caption; a drawing only where the page has none. */
+export interface DrawnJson {
+  drawing?: DrawingJson;
+  moments: MomentsJson;
+}
+
+/** Rows of poses by kind of movement, for texts that run to the right and to the left. */
+export interface MovementsJson {
+  coming: Record<string, [number, number, number, number, number, number][]>;
+  coming_back: Record<string, [number, number, number, number, number, number][]>;
+  going: Record<string, [number, number, number, number, number, number][]>;
+  going_back: Record<string, [number, number, number, number, number, number][]>;
+  swelling: [number, number, number, number, number, number][];
+}
+
+/** A family of typefaces; `own` is a file of the user's. */
+export interface FamilyJson {
+  id: string;
+  name: string;
+  kind: string;
+  weights: number[];
+  own: boolean;
+}
+
+export interface NamedPlaceJson {
+  name: string;
+  y: number;
+  hold: "top" | "middle" | "bottom";
+}
+
+/** What there is to choose from; `mine` are the styles the user keeps for all projects. */
+export interface ShippedJson {
+  captions: CaptionStyleJson[];
+  titles: CaptionStyleJson[];
+  mine: CaptionStyleJson[];
+  families: FamilyJson[];
+  places: NamedPlaceJson[];
+}
+
+/** A change that was tried and found to cure a fault without another: in words, and as an edit. */
+export interface CureJson {
+  text: string;
+  edit: Record<string, any>;
+}
+
+/** A rule that words on the screen break: what was found against its limit, in words. */
+export interface FaultJson {
+  rule: "rate" | "lines" | "characters" | "shortest" | "gap" | "contrast" | "safe area" | "covers" | "alone" | "signs";
+  text: string;
+  value: number;
+  limit: number;
+}
+
+/** What was found of words on the screen. */
+export interface ProofJson {
+  faults: FaultJson[];
+  contrast: number | null;
+}
+
 /** Lines of a part of the piece by what they want: `open_ids` are those unvoiced or stale, in order. `failed` are open lines whose last try failed; `recorded` are lines that play a recorded take; `spoken_before` are recorded ones whose words have changed since, which a voice takes over only where it is asked to. */
 export interface Coverage {
   name: string;
@@ -149,7 +351,7 @@ export interface ShotRow {
   bed_points: [number, number][];
 }
 
-/** `lit`: from which frame on which word is lit. */
+/** `spoken`: the frames [begin, end) in which each word that is drawn is spoken; none where nobody could say which word it is. `style` is a key of the styles of the lettering, `shift` how far it is moved from the place of its style (pixels), `breaks` the words before which the editor began a line. */
 export interface CaptionRow {
   id: string;
   shot: string;
@@ -163,7 +365,12 @@ export interface CaptionRow {
   rate_cps: number;
   drawn: boolean;
   missing: string[];
-  lit: ([number, number | null])[];
+  spoken: [number, number][];
+  style: string;
+  own_style: CaptionStyleJson | null;
+  place: PlaceJson | null;
+  breaks: number[];
+  shift: [number, number];
 }
 
 export interface StepJson {
@@ -271,6 +478,7 @@ export interface RoleRow {
   gain_db: number;
   colour: number;
   style: string;
+  caption_style: CaptionStyleJson | null;
   unable: string;
 }
 
@@ -335,11 +543,6 @@ export interface MissingClipJson {
   name: string;
 }
 
-export interface StyleJson {
-  id: string;
-  name: string;
-}
-
 export interface SavedDeliveryJson {
   name: string;
   delivery: Record<string, any>;
@@ -367,8 +570,8 @@ export interface ProjectJson {
   house: Record<string, number>;
   sync: SyncStandingJson;
   amount: AmountJson;
-  style: string;
-  styles: StyleJson[];
+  lettering: LetteringJson;
+  titles: TitleRow[];
   passes: PassJson[];
   states: Record<string, number>;
   shots: ShotRow[];
@@ -435,29 +638,6 @@ export interface VoiceJson {
   lufs: number | null;
   shape: number[];
   missing: string;
-}
-
-export interface PlateJson {
-  x: number;
-  y: number;
-  width: number;
-  height: number;
-  radius: number;
-  colour: string;
-  opacity: number;
-}
-
-/** A caption drawing for SVG: the plate, the outlines of each word, and how they are inked. */
-export interface DrawingJson {
-  width: number;
-  height: number;
-  plate: PlateJson | null;
-  words: string[];
-  fill: string;
-  lit: string;
-  stroke: string | null;
-  stroke_width: number;
-  missing: string[];
 }
 
 /** A thing that a fit would change; `kind` is that of the thing. */
@@ -563,7 +743,7 @@ export interface CellJson {
 /** A unit of the piece with its cells, the first's before the versions'. */
 export interface UnitJson {
   id: string;
-  kind: string;
+  kind: "line" | "heading" | "title";
   role: string;
   cells: CellJson[];
 }

@@ -61,6 +61,9 @@ export const post = (path, body) =>
 /** @param {string} path @param {FormData} form */
 export const postForm = (path, form) => ask(path, { method: "POST", body: form });
 
+/** @param {string} path */
+export const remove = (path) => ask(path, { method: "DELETE" });
+
 /** The file that was chosen in a field, as a form of its own; the field is ready for the next. @param {Event} event
  * @returns {{file: File, form: FormData}|null} null where none was chosen */
 export function chosenFile(event) {

@@ -98,6 +98,15 @@ export function placed(told) {
     const start = starts.get(row.shot) ?? 0;
     return placedRow(row, start, () => captionAt(row, start));
   });
+  const total = shots.at(-1)?.end ?? 0;
+  const titles = told.titles.map((row) => {
+    const start = starts.get(row.shot) ?? 0;
+    return placedRow(row, start, () => ({
+      ...row,
+      in: Math.max(0, row.in_frame + start),
+      out: row.out_frame + start,
+    }));
+  });
   const lines = told.lines.map((row) => {
     const start = (starts.get(row.first_shot) ?? 0) * second;
     return placedRow(row, start, () => lineAt(row, start));
@@ -107,13 +116,15 @@ export function placed(told) {
     return row.bed_points.map(([s, db]) => /** @type {[number, number]} */ ([s + start, db]));
   });
   const bed = told.bed && { ...told.bed, points };
-  return { ...told, shots, captions, lines, bed, total_frames: shots.at(-1)?.end ?? 0 };
+  return { ...told, shots, captions, titles, lines, bed, total_frames: total };
 }
 
 /** @param {import("./answers.d.ts").CaptionRow} row @param {number} start @returns {Caption} */
 function captionAt(row, start) {
-  const lit = row.lit.map(([frame, word]) => /** @type {[number, number|null]} */ ([frame + start, word]));
-  return { ...row, in: row.in_frame + start, out: row.out_frame + start, lit };
+  const spoken = row.spoken.map(
+    ([begins, ends]) => /** @type {[number, number]} */ ([begins + start, ends + start]),
+  );
+  return { ...row, in: row.in_frame + start, out: row.out_frame + start, spoken };
 }
 
 /** @param {import("./answers.d.ts").LineRow} row @param {number} start @returns {Line} */

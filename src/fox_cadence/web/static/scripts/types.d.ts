@@ -1,6 +1,14 @@
 // The types the scripts share: what the server sends (answers.d.ts), and the piece as timeline.js puts it together.
 
-import type { BedJson, CaptionRow, LineRow, ProjectJson, ProposalJson, ShotRow } from "./answers.d.ts";
+import type {
+  BedJson,
+  CaptionRow,
+  LineRow,
+  ProjectJson,
+  ProposalJson,
+  ShotRow,
+  TitleRow,
+} from "./answers.d.ts";
 
 export type {
   ChangeJson as Change,
@@ -15,7 +23,6 @@ export type {
   RoleRow as Role,
 } from "./answers.d.ts";
 export type {
-  PlateJson as Plate,
   ProjectJson,
   ProposalJson,
   RestJson as Rest,
@@ -27,16 +34,23 @@ export type { SyncJson as Sync, ThenJson, VoiceJson as Voice } from "./answers.d
 /** A shot in the piece: the frames [start, end) it is on the screen. */
 export type Shot = ShotRow & { start: number; end: number };
 
-/** A caption in the piece: the frames [in, out) it is on the screen; `lit` in frames of the piece. */
+/** A caption in the piece: the frames [in, out) it is on the screen; `spoken` in frames of the piece. */
 export type Caption = CaptionRow & { in: number; out: number; why?: string };
+
+/** A title in the piece: the frames [in, out) it is on the screen. */
+export type Title = TitleRow & { in: number; out: number };
+
+/** Words on the screen, whatever they are. */
+export type OnScreen = Caption | Title;
 
 /** A line in the piece: all its times are of the piece. */
 export type Line = LineRow;
 
 /** All that is known of a project, every time of it counted from the start of the piece. */
-export type Timeline = Omit<ProjectJson, "shots" | "captions" | "lines" | "bed"> & {
+export type Timeline = Omit<ProjectJson, "shots" | "captions" | "titles" | "lines" | "bed"> & {
   shots: Shot[];
   captions: Caption[];
+  titles: Title[];
   lines: Line[];
   bed: (BedJson & { points: [number, number][] }) | null;
   total_frames: number;

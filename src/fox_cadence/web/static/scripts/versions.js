@@ -158,7 +158,8 @@ export function versions() {
     },
     /** @param {Unit} unit @param {number} number @param {number} place */
     label(unit, number, place) {
-      const what = unit.kind === "heading" ? "Heading" : `Line ${this.lineNumber(number)}`;
+      const names = { heading: "Heading", title: "Title", line: `Line ${this.lineNumber(number)}` };
+      const what = names[unit.kind];
       return `${what}, ${this.all[place].language}`;
     },
   };

@@ -1,12 +1,13 @@
 // The frame: what the viewer sees at a moment, picture on a canvas and the caption over it as SVG.
 
-import { Drawings } from "./drawings.js";
+import { Drawings, spokenFrom, wordsOf } from "./drawings.js";
 import { Frames } from "./frames.js";
 import { UNADJUSTED, Colours, coloursKey } from "./adjusting.js";
 import { drawLaid } from "./laid.js";
 import { drawShot } from "./shot_picture.js";
 import { drawNext } from "./transition.js";
-import { drawCaptions } from "../svg.js";
+import { learnMovements, shownAt } from "./movement.js";
+import { WordsLayer } from "./words_layer.js";
 import { clipSeconds } from "../timeline.js";
 
 /** @typedef {import("../types.d.ts").Timeline} Timeline */
@@ -21,11 +22,20 @@ export class Stage {
     this.canvas = canvas;
     this.overlay = overlay;
     this.frames = new Frames();
-    this.drawings = new Drawings(() => this.show(this.frame));
+    this.words = new WordsLayer(overlay);
+    /** Called when words have come that were not at hand. */
+    this.onDrawn = () => {};
+    this.drawings = new Drawings(() => {
+      this.show(this.frame);
+      this.onDrawn();
+    });
+    /** Words shown elsewhere than they are, while they are dragged. @type {{id: string, dx: number, dy: number}} */
+    this.triedPlace = { id: "", dx: 0, dy: 0 };
+    this.calm = window.matchMedia("(prefers-reduced-motion: reduce)");
+    learnMovements().then(() => this.show(this.frame));
     /** @type {Timeline|null} */
     this.timeline = null;
     this.frame = 0;
-    this.shown = "";
     this.wanted = 0;
     /** @type {HTMLCanvasElement|null} */
     this.aside = null;
@@ -45,8 +55,8 @@ export class Stage {
   setTimeline(timeline) {
     this.timeline = timeline;
     this.#fit();
-    this.shown = "";
     this.tried = null;
+    this.triedPlace = { id: "", dx: 0, dy: 0 };
     for (const shot of timeline.shots.toReversed()) {
       if (!shot.clip) continue;
       this.frames.load(shot.clip).catch(() => {});
@@ -177,23 +187,47 @@ export class Stage {
         this.frames.at(shot.clip, this.#clipTime(shot, frame)).catch(() => {});
   }
 
-  /** All captions of the moment, one over the other in their order, as the export paints them. */
+  /** All words of the moment, one over the other in their order, as the export paints them. */
   #caption() {
     const t = /** @type {Timeline} */ (this.timeline);
     this.drawings.prepare(t, this.frame);
-    const shown = t.captions.filter((item) => item.drawn && item.in <= this.frame && this.frame < item.out);
-    const drawn = shown.map((caption) => {
-      let lit = null;
-      for (const [from, word] of caption.lit) if (from <= this.frame) lit = word;
-      return { caption, lit, drawing: this.drawings.get(t, caption) };
+    const shown = wordsOf(t).filter((item) => item.drawn && item.in <= this.frame && this.frame < item.out);
+    const items = shown.flatMap((item) => {
+      const drawing = this.drawings.get(t, item);
+      if (!drawing) return [];
+      const when = this.drawings.moments(t, item);
+      const how = shownAt(drawing, when, spokenFrom(item), this.frame - item.in, this.calm.matches);
+      return { id: item.id, drawing, shown: how, shift: this.#shift(item) };
     });
-    const key = drawn
-      .map(({ caption, lit, drawing }) => `${t.revision}/${caption.id}/${lit}/${drawing ? "drawn" : ""}`)
-      .join(" ");
-    if (key === this.shown) return;
-    this.shown = key;
-    drawCaptions(this.overlay, drawn);
-    const words = shown.map((caption) => caption.text).join("; ");
-    this.overlay.setAttribute("aria-label", words ? `Caption: ${words}` : "No caption");
+    this.words.show(items);
+    const words = shown.map(({ text }) => text).join("; ");
+    this.overlay.setAttribute("aria-label", words ? `On the screen: ${words}` : "No words on the screen");
+  }
+  /** @param {import("../types.d.ts").OnScreen} item @returns {[number, number]} */
+  #shift(item) {
+    const tried = this.triedPlace;
+    return tried.id === item.id ? [item.shift[0] + tried.dx, item.shift[1] + tried.dy] : item.shift;
+  }
+
+  /** Show words so many pixels of the frame from where they are, until an empty id is given. @param {string} id @param {number} dx @param {number} dy */
+  tryPlace(id, dx, dy) {
+    this.triedPlace = { id, dx, dy };
+    this.show(this.frame);
+  }
+
+  /** The words on the screen now with the room they take, in pixels of the frame. @returns {Array<{item: import("../types.d.ts").OnScreen, box: [number, number, number, number]}>} */
+  standing() {
+    const t = /** @type {Timeline} */ (this.timeline);
+    return wordsOf(t).flatMap((item) => {
+      const drawing = this.drawings.get(t, item);
+      if (!drawing || item.in > this.frame || item.out <= this.frame) return [];
+      const [x, y, wide, high] = drawing.block;
+      return [{ item, box: [x + item.shift[0], y + item.shift[1], wide, high] }];
+    });
+  }
+
+  /** Whether words run from right to left. @param {import("../types.d.ts").OnScreen} item */
+  backwards(item) {
+    return (this.timeline && this.drawings.get(this.timeline, item)?.backwards) ?? false;
   }
 }

@@ -1,6 +1,5 @@
 // What is chosen: a line, a shot, a pass, a scale; and what a click on the sheet means.
 
-import { ticks } from "../format.js";
 import { bare } from "../surfaces/sheet/grips.js";
 import { part } from "./compose.js";
 import { page } from "./page.js";
@@ -52,18 +51,9 @@ export const selection = part({
   get undrawn() {
     return this.t.captions.filter((item) => item.missing.length);
   },
-  /** @returns {import("../types.d.ts").Caption[]} */
-  get hurried() {
-    return this.t.captions.filter((item) => item.too_fast);
-  },
   /** @returns {string} */
   get stillOpen() {
     return this.t.passes.at(-1)?.open ?? "";
-  },
-  /** @returns {string} */
-  get shotPicture() {
-    const shot = this.chosenShot;
-    return shot?.clip ? `/media/clips/${shot.clip}/at/${ticks(shot.source_in_s + 1)}.jpg` : "";
   },
   /** The word of the chosen line at a place, without its signs. @param {number} index */
   wordAt(index) {
@@ -116,13 +106,13 @@ export const selection = part({
     }
     this.line = id;
     this.caption = this.captionOf(id);
+    this.title = "";
     this.shot = line.first_shot;
     if (this.deskOf === "shot") this.deskOf = "line";
     this.forget();
     this.redraw();
     if (move && !this.playing) this.moved(line.start_s, false);
     page.surfaces.follow(line.start_s, line.end_s);
-    this.$nextTick(() => this.previews());
     this.explain();
     this.askTold();
     this.askTakes();
@@ -135,6 +125,7 @@ export const selection = part({
     if (!caption) return;
     if (caption.line) this.choose(caption.line, false);
     this.caption = id;
+    this.title = "";
     this.shot = caption.shot;
     this.redraw();
     if (!this.playing) this.moved(caption.in * this.frameSeconds, false);
@@ -198,10 +189,10 @@ export const selection = part({
       else page.surfaces.follow(line.start_s, line.end_s);
     }
     if (name === "sound") this.measureLoudness();
+    this.askProofs();
     this.explain();
     this.askTold();
     this.askTakes();
-    this.$nextTick(() => this.previews());
   },
 
   /** @param {string} what */

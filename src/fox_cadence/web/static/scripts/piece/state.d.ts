@@ -13,6 +13,9 @@ type UnsavedEdits = typeof import("./unsaved_edits.js").unsavedEdits;
 type Keys = typeof import("./keys.js").keys;
 type Adjusting = typeof import("./adjusting.js").adjusting;
 type Laying = typeof import("./laying.js").laying;
+type Lettering = typeof import("./lettering.js").lettering;
+type Placing = typeof import("./placing.js").placing;
+type Proving = typeof import("./proving.js").proving;
 type Filling = typeof import("./filling.js").filling;
 type Framing = typeof import("./framing.js").framing;
 type Picturing = typeof import("./picturing.js").picturing;
@@ -47,6 +50,9 @@ export interface State
     Hearing,
     Keys,
     Laying,
+    Lettering,
+    Placing,
+    Proving,
     Magics,
     Melody,
     Panes,

@@ -1,7 +1,6 @@
 // Long work: voicing, exporting; one thing at a time in this window, with progress and a way to stop it.
 
 import { chosenFile, follow, get, post, postForm } from "../api.js";
-import { drawCaption } from "../svg.js";
 import { part } from "./compose.js";
 
 /** @typedef {import("../types.d.ts").Job} Job */
@@ -251,23 +250,6 @@ export const work = part({
   /** @param {string} name */
   fileAddress(name) {
     return `/api/projects/${this.project}/exports/${encodeURIComponent(name)}`;
-  },
-
-  /** Draw the chosen caption in each caption style. */
-  async previews() {
-    const caption = this.chosenCaption;
-    if (this.pass !== "lettering" || !caption) return;
-    for (const holder of document.querySelectorAll("[data-style-preview]")) {
-      const style = /** @type {SVGElement} */ (holder).dataset.stylePreview;
-      try {
-        const drawing = await get(
-          `/api/projects/${this.project}/captions/${caption.id}/drawing?style=${style}`,
-        );
-        drawCaption(/** @type {SVGElement} */ (holder), drawing, 0);
-      } catch (error) {
-        this.failed(error);
-      }
-    }
   },
 });
 

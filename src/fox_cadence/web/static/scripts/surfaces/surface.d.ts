@@ -10,6 +10,10 @@ export type View = {
   line: string;
   shot: string;
   caption: string;
+  /** The chosen title; '' where a caption is chosen. */
+  title: string;
+  /** What was found wrong of words on the screen, by id, as far as it is known. */
+  proved: Map<string, { of: string; proof: import("../answers.d.ts").ProofJson }>;
   /** Changes of picture found in the clip of the chosen shot, in frames from its start. */
   marks: Array<{ at: number; certainty: number; on: boolean }>;
   /** Pixels a second, where time runs down the surface. */
@@ -23,6 +27,7 @@ export type Tells = Pick<
   | "choose"
   | "chooseShot"
   | "chooseCaption"
+  | "chooseTitle"
   | "seek"
   | "pick"
   | "setPass"

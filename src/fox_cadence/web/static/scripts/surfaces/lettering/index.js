@@ -1,21 +1,19 @@
-// The proof sheet as a surface: every caption over its own picture at its middle word, and what is wrong with it.
+// The proof sheet as a surface: every caption over its own picture at its middle word, every title, and what is wrong
+// with them.
 
-import { counted, seconds, ticks } from "../../format.js";
-import { Drawings } from "../../frame/drawings.js";
-import { Colours, coloursKey } from "../../frame/adjusting.js";
-import { drawLaid } from "../../frame/laid.js";
-import { drawShot } from "../../frame/shot_picture.js";
-import { classMap, guard, html, nothing, render, repeat } from "../../lit.js";
-import { drawCaption, element } from "../../svg.js";
-import { clipSeconds } from "../../timeline.js";
+import { counted, seconds } from "../../format.js";
+import { Drawings, spokenFrom, wordsOf } from "../../frame/drawings.js";
+import { atRest } from "../../frame/movement.js";
+import { drawWords } from "../../frame/words_layer.js";
+import { classMap, html, nothing, render, repeat } from "../../lit.js";
+import { SAFE } from "../../piece/placing.js";
+import { element, svg } from "../../svg.js";
+import { CardPictures } from "./pictures.js";
 
 /** @typedef {import("../surface.d.ts").View} View */
 /** @typedef {import("../surface.d.ts").Tells} Tells */
-/** @typedef {import("../../types.d.ts").Caption} Caption */
+/** @typedef {import("../../types.d.ts").OnScreen} OnScreen */
 /** @typedef {import("../../types.d.ts").Timeline} Timeline */
-
-/** How wide a picture on a card is drawn. */
-const PICTURE_PX = 240;
 
 /** @type {import("../surface.d.ts").Make} */
 export const makeProofSheet = (holder, tells) => new ProofSheet(holder, tells);
@@ -31,15 +29,19 @@ class ProofSheet {
     holder.append(this.page);
     /** @type {View|null} */
     this.view = null;
-    this.onlyBroken = false;
+    /** What is left out. */
+    this.only = { broken: false, captions: true, titles: true, safe: false };
+    /** The words that are being typed on their card; '' for none. */
+    this.typing = "";
     this.drawings = new Drawings(() => this.#letter());
-    this.colours = new Colours(() => this.#letter());
-    /** Captions whose card is on the screen, or nearly. @type {Set<string>} */
+    this.pictures = new CardPictures(() => this.#letter());
+    /** Words whose card is on the screen, or nearly. @type {Set<string>} */
     this.seen = new Set();
     this.watch = new IntersectionObserver((entries) => this.#watched(entries), {
       root: this.page,
       rootMargin: "400px",
     });
+    this.page.addEventListener("keydown", (event) => this.#key(event));
   }
 
   /** @param {View} view */
@@ -48,46 +50,83 @@ class ProofSheet {
     this.#draw();
   }
 
+  /** What is wrong with words, in words. @param {OnScreen} item @returns {string[]} */
+  #faults(item) {
+    const known = this.view?.proved.get(item.id);
+    if (known) return known.proof.faults.map((fault) => fault.text);
+    const found = [];
+    if ("too_fast" in item && item.too_fast) found.push("too fast to read");
+    if (item.missing.length) found.push(`can't draw ${item.missing.join(" ")}`);
+    return found;
+  }
+
   #draw() {
     const view = this.view;
     if (!view) return;
     const { t } = view;
-    const broken = t.captions.filter((caption) => faults(caption).length);
-    const shown = this.onlyBroken ? broken : t.captions;
+    const all = wordsOf(t).toSorted((a, b) => a.in - b.in);
+    const broken = new Set(all.filter((item) => this.#faults(item).length).map((item) => item.id));
+    const shown = all.filter(
+      (item) =>
+        (isTitle(item) ? this.only.titles : this.only.captions) && (!this.only.broken || broken.has(item.id)),
+    );
     const numbers = new Map(t.captions.map((caption, place) => [caption.id, place + 1]));
+    const waiting = all.filter((item) => item.drawn && !view.proved.has(item.id)).length;
     render(
       html`<div class="docket-head">
           <h2>Proof sheet</h2>
           <span class="soft">every caption at its middle word, on its own picture</span>
-          <button
-            class="btn btn-small ml-auto"
-            id="only-broken"
-            aria-pressed=${String(this.onlyBroken)}
-            ?disabled=${!broken.length && !this.onlyBroken}
-            @click=${() => {
-              this.onlyBroken = !this.onlyBroken;
-              this.#draw();
-            }}
+          <span class="choices ml-auto">
+            ${this.#turn("captions", "Captions")} ${this.#turn("titles", "Titles")}
+            ${this.#turn("safe", "Safe area")}
+            <button
+              class="btn btn-small ${this.only.broken ? "btn-dark" : ""}"
+              id="only-broken"
+              aria-pressed=${String(this.only.broken)}
+              ?disabled=${!broken.size && !this.only.broken}
+              @click=${() => this.#turned("broken")}
+            >
+              ${broken.size} to look at
+            </button></span
           >
-            ${this.onlyBroken ? `All ${t.captions.length}` : `${broken.length} to look at`}
-          </button>
         </div>
-        ${t.captions.length ? nothing : this.#empty()}
-        <ul class="proof-cards">
+        ${all.length ? nothing : this.#empty()}
+        <ul class="proof-cards ${this.only.safe ? "with-safe" : ""}">
           ${repeat(
             shown,
-            (caption) => caption.id,
-            (caption) => this.#card(t, caption, numbers.get(caption.id) ?? 0, caption.id === view.caption),
+            (item) => item.id,
+            (item) => this.#card(view, item, numbers.get(item.id) ?? 0),
           )}
         </ul>
-        <p class="soft mt-3">
-          Reading rate ${t.house.reading_rate_cps} characters a second. ${counted(broken.length, "caption")}
-          to look at.
+        <p class="soft mt-3" role="status">
+          ${counted(broken.size, "caption or title", "captions or titles")} to look
+          at${waiting ? `, ${waiting} not looked at yet` : ""}. Reading rate ${t.house.reading_rate_cps}
+          characters a second, ${t.house.caption_lines} lines of ${t.house.caption_line_characters}, contrast
+          ${t.house.least_contrast} against the picture behind.
         </p>`,
       this.page,
     );
     for (const card of this.page.querySelectorAll(".proof-card")) this.watch.observe(card);
     this.#letter();
+  }
+
+  /** @param {"captions"|"titles"|"safe"} name @param {string} label */
+  #turn(name, label) {
+    const on = this.only[name];
+    return html`<button
+      class="btn btn-small ${on ? "btn-dark" : ""}"
+      data-turn=${name}
+      aria-pressed=${String(on)}
+      @click=${() => this.#turned(name)}
+    >
+      ${label}
+    </button>`;
+  }
+
+  /** @param {"captions"|"titles"|"safe"|"broken"} name */
+  #turned(name) {
+    this.only[name] = !this.only[name];
+    this.#draw();
   }
 
   #empty() {
@@ -97,106 +136,147 @@ class ProofSheet {
     </p>`;
   }
 
-  /** @param {Timeline} t @param {Caption} caption @param {number} number @param {boolean} chosen */
-  #card(t, caption, number, chosen) {
+  /** @param {View} view @param {OnScreen} item @param {number} number */
+  #card(view, item, number) {
+    const { t } = view;
     const second = t.rate.denominator / t.rate.numerator;
-    const shot = shotAt(t, caption);
-    const inputs = [
-      caption,
-      number,
-      chosen,
-      t.width,
-      t.height,
-      shot?.clip,
-      shot?.start,
-      shot?.source_in_s,
-      shot?.speed_percent,
-      shot?.colour,
-      shot?.framing,
-      shot?.adjustment,
-      shot?.laid,
-    ];
-    return guard(inputs, () => {
-      const wrong = faults(caption);
-      const at = shot ? clipSeconds(shot, (middle(caption).frame - shot.start) * second) : 0;
-      return html`<li
-        class="proof-card ${classMap({ chosen, broken: wrong.length > 0 })}"
-        data-caption=${caption.id}
+    const wrong = this.#faults(item);
+    const title = isTitle(item);
+    const chosen = title ? item.id === view.title : !view.title && item.id === view.caption;
+    const name = title ? "Title" : `Caption ${number}`;
+    const rate = "rate_cps" in item ? ` · ${item.rate_cps} c/s` : "";
+    return html`<li
+      class="proof-card ${classMap({ chosen, broken: wrong.length > 0 })}"
+      data-caption=${title ? nothing : item.id}
+      data-title=${title ? item.id : nothing}
+      data-words=${item.id}
+    >
+      <button
+        @click=${() => this.#choose(item)}
+        @dblclick=${() => this.#type(item)}
+        aria-label="${name}: ${item.text}${wrong.length ? `; ${wrong.join(", ")}` : ""}"
+        aria-pressed=${String(chosen)}
       >
-        <button
-          @click=${() => this.tells.chooseCaption(caption.id)}
-          aria-label="Caption ${number}: ${caption.text}${wrong.length ? `; ${wrong.join(", ")}` : ""}"
-          aria-pressed=${String(chosen)}
-        >
-          <span class="proof-frame" data-shape="${t.width} / ${t.height}" data-colour=${shot?.colour ?? ""}>
-            <canvas
-              aria-hidden="true"
-              data-picture=${shot?.clip ? `/media/clips/${shot.clip}/at/${ticks(at)}.jpg` : ""}
-            ></canvas
-            ><svg aria-hidden="true"></svg>
-          </span>
-        </button>
-        <p>
-          <b>${number}</b>
-          <span class="mono soft"
-            >${seconds((caption.out - caption.in) * second)} · ${caption.rate_cps} c/s</span
-          >
-          ${wrong.map((text) => html`<span class="alarm">${text}</span> `)}
-        </p>
-      </li>`;
-    });
+        <span class="proof-frame"
+          ><canvas aria-hidden="true"></canvas><svg class="proof-words" aria-hidden="true"></svg
+          ><svg class="proof-safe" aria-hidden="true"></svg
+        ></span>
+      </button>
+      ${this.typing === item.id ? this.#field(item, name) : nothing}
+      <p>
+        <b>${title ? "Title" : number}</b>
+        <span class="mono soft">${seconds((item.out - item.in) * second)}${rate}</span>
+        ${wrong.map((text) => html`<span class="alarm proof-wrong">${text}</span> `)}
+      </p>
+    </li>`;
+  }
+
+  /** @param {OnScreen} item */
+  #choose(item) {
+    if (isTitle(item)) this.tells.chooseTitle(item.id);
+    else this.tells.chooseCaption(item.id);
+  }
+
+  /** Change words on their card. @param {OnScreen} item */
+  #type(item) {
+    this.typing = item.id;
+    this.#draw();
+    const field = /** @type {HTMLTextAreaElement|null} */ (this.page.querySelector(".proof-type"));
+    field?.focus();
+    field?.select();
+  }
+
+  /** @param {OnScreen} item @param {string} name */
+  #field(item, name) {
+    return html`<textarea
+      class="proof-type"
+      rows="3"
+      maxlength="5000"
+      aria-label="Words of ${name}"
+      .value=${item.text}
+      @blur=${(/** @type {Event} */ event) => this.#typed(item, event, true)}
+      @keydown=${(/** @type {KeyboardEvent} */ event) => {
+        event.stopPropagation();
+        if (event.key === "Escape") this.#typed(item, event, false);
+        else if (event.key === "Enter" && !event.shiftKey) this.#typed(item, event, true);
+      }}
+    ></textarea>`;
+  }
+
+  /** @param {OnScreen} item @param {Event} event @param {boolean} keep */
+  #typed(item, event, keep) {
+    if (this.typing !== item.id) return;
+    event.preventDefault();
+    this.typing = "";
+    const text = /** @type {HTMLTextAreaElement} */ (event.target).value;
+    if (keep && text.trim() && text.trim() !== item.text)
+      this.tells.edit(
+        isTitle(item)
+          ? { kind: "title", title_id: item.id, text }
+          : { kind: "caption_text", caption_id: item.id, text },
+      );
+    this.#draw();
+    const card = this.page.querySelector(`.proof-card[data-words="${CSS.escape(item.id)}"] button`);
+    /** @type {HTMLElement|null} */ (card)?.focus();
+  }
+
+  /** Step from card to card. @param {KeyboardEvent} event */
+  #key(event) {
+    const card = /** @type {HTMLElement} */ (event.target).closest?.(".proof-card");
+    const cards = [...this.page.querySelectorAll(".proof-card")];
+    if (!card || event.altKey || event.ctrlKey || event.metaKey) return;
+    if (event.key === "Enter") {
+      const t = this.view?.t;
+      const item = t && wordsOf(t).find(({ id }) => id === /** @type {HTMLElement} */ (card).dataset.words);
+      if (!item) return;
+      event.preventDefault();
+      event.stopPropagation();
+      return this.#type(item);
+    }
+    const across = Math.max(
+      1,
+      cards.findIndex((each) => top(each) > top(cards[0])),
+    );
+    const steps = { ArrowRight: 1, ArrowLeft: -1, ArrowDown: across, ArrowUp: -across };
+    const step = steps[/** @type {keyof typeof steps} */ (event.key)];
+    const next = step === undefined ? null : cards[cards.indexOf(card) + step];
+    if (!next) return;
+    event.preventDefault();
+    event.stopPropagation();
+    const button = next.querySelector("button");
+    button?.focus();
+    button?.click();
   }
 
   /** The words on the cards that are seen; those that are not at hand are fetched. */
   #letter() {
     const t = this.view?.t;
     if (!t || this.page.offsetParent === null) return;
-    const captions = new Map(t.captions.map((caption) => [caption.id, caption]));
-    const near = [...this.seen].flatMap((id) => captions.get(id) ?? []);
-    for (const caption of near) {
+    const items = new Map(wordsOf(t).map((item) => [item.id, item]));
+    const near = [...this.seen].flatMap((id) => items.get(id) ?? []);
+    for (const item of near) {
       const frame = /** @type {HTMLElement|null} */ (
-        this.page.querySelector(`.proof-card[data-caption="${CSS.escape(caption.id)}"] .proof-frame`)
+        this.page.querySelector(`.proof-card[data-words="${CSS.escape(item.id)}"] .proof-frame`)
       );
       const overlay = frame?.querySelector("svg");
-      if (!frame || !overlay) continue;
-      frame.style.aspectRatio = frame.dataset.shape ?? "";
-      frame.style.backgroundColor = frame.dataset.colour ?? "";
-      this.#picture(t, caption, frame);
-      const drawing = this.drawings.get(t, caption);
-      if (drawing) drawCaption(overlay, drawing, middle(caption).word);
+      const safe = frame?.querySelector(".proof-safe");
+      if (!frame || !overlay || !safe) continue;
+      const { at, word } = middle(item);
+      this.pictures.draw(t, at, frame);
+      const drawing = this.drawings.get(t, item);
+      if (drawing) drawWords(overlay, drawing, atRest(drawing, word), item.shift);
       else overlay.replaceChildren();
+      safe.setAttribute("viewBox", `0 0 ${t.width} ${t.height}`);
+      const [x, y] = [t.width * SAFE, t.height * SAFE];
+      safe.replaceChildren(svg("rect", { x, y, width: t.width - 2 * x, height: t.height - 2 * y }));
     }
     this.drawings.fetch(t, near);
-  }
-
-  /** The picture behind a caption, framed as it is in the piece. @param {Timeline} t @param {Caption} caption @param {HTMLElement} frame */
-  async #picture(t, caption, frame) {
-    const canvas = frame.querySelector("canvas");
-    const shot = shotAt(t, caption);
-    const source = canvas?.dataset.picture ?? "";
-    const key = shot ? coloursKey(shot.adjustment) : "";
-    const table = this.colours.get(key);
-    const seen = JSON.stringify([shot?.framing, shot?.adjustment, shot?.laid]);
-    const asked = `${source} ${seen} ${table ? "" : key} ${t.width} ${t.height}`;
-    if (!canvas || !shot || canvas.dataset.drawn === asked) return;
-    canvas.dataset.drawn = asked;
-    canvas.width = PICTURE_PX;
-    canvas.height = Math.round((PICTURE_PX * t.height) / t.width);
-    const context = canvas.getContext("2d");
-    if (!source || !context) return;
-    const image = new Image();
-    image.src = source;
-    await image.decode().catch(() => {});
-    if (canvas.dataset.drawn !== asked || !image.naturalWidth) return;
-    const share = (middle(caption).frame - shot.start) / Math.max(1, shot.end - shot.start - 1);
-    drawShot(context, image, [image.naturalWidth, image.naturalHeight], shot, share, table);
-    drawLaid(context, shot.laid, share);
   }
 
   /** @param {IntersectionObserverEntry[]} entries */
   #watched(entries) {
     for (const { target, isIntersecting } of entries) {
-      const id = /** @type {HTMLElement} */ (target).dataset.caption ?? "";
+      const id = /** @type {HTMLElement} */ (target).dataset.words ?? "";
       if (isIntersecting) this.seen.add(id);
       else this.seen.delete(id);
     }
@@ -211,27 +291,23 @@ class ProofSheet {
     if (!t) return;
     const frame = Math.round((from * t.rate.numerator) / t.rate.denominator);
     const caption = t.captions.findLast((each) => each.in <= frame) ?? t.captions[0];
-    const card = caption && this.page.querySelector(`.proof-card[data-caption="${CSS.escape(caption.id)}"]`);
+    const card = caption && this.page.querySelector(`.proof-card[data-words="${CSS.escape(caption.id)}"]`);
     card?.scrollIntoView({ block: "nearest" });
   }
 }
 
-/** The shot a caption is seen over. @param {Timeline} t @param {Caption} caption @returns {import("../../types.d.ts").Shot|undefined} */
-const shotAt = (t, caption) => t.shots.findLast((each) => each.start <= middle(caption).frame) ?? t.shots[0];
+/** @param {OnScreen} item */
+const isTitle = (item) => !("spoken" in item);
 
-/** What is wrong with a caption, in words. @param {Caption} caption @returns {string[]} */
-function faults(caption) {
-  const found = [];
-  if (caption.too_fast) found.push("too fast to read");
-  if (caption.missing.length) found.push(`can’t draw ${caption.missing.join(" ")}`);
-  return found;
-}
+/** @param {Element|undefined} card */
+const top = (card) => card?.getBoundingClientRect().top ?? 0;
 
-/** The moment a caption is seen at: that of its middle word. @param {Caption} caption @returns {{frame: number, word: number|null}} */
-function middle(caption) {
-  const lit = caption.lit.filter(([, word]) => word !== null);
-  const at = lit[Math.floor(lit.length / 2)];
-  return at
-    ? { frame: at[0], word: at[1] }
-    : { frame: Math.floor((caption.in + caption.out) / 2), word: null };
+/** The moment words are seen at: that of their middle word. @param {OnScreen} item @returns {{at: number, word: number|null}} */
+function middle(item) {
+  const spoken = spokenFrom(item);
+  const word = Math.floor(spoken.length / 2);
+  const begins = spoken[word]?.[0];
+  return begins === undefined
+    ? { at: Math.floor((item.in + item.out) / 2), word: null }
+    : { at: item.in + begins, word };
 }

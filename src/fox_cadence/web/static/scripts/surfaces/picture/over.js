@@ -17,11 +17,11 @@ export const over = {
       const colour = (roles.find((role) => role.id === line.role)?.colour ?? 0) % 6;
       const chosen = line.id === view.line;
       yield part(`over-${line.id}`, [top, end, room, line.said, line.state, colour, chosen], () => {
-        const made = element("button", `over role-${colour}${chosen ? " chosen" : ""}`);
+        const made = element("button", `said-over role-${colour}${chosen ? " chosen" : ""}`);
         made.dataset.line = line.id;
         made.dataset.key = `over-${line.id}`;
         place(made, top, Math.max(16, room));
-        const bar = element("i", "over-bar");
+        const bar = element("i", "said-over-bar");
         bar.style.height = `${Math.max(4, end - top)}px`;
         made.append(bar, element("span", "", line.said));
         if (line.state === "spills" || line.state === "unvoiced" || line.state === "stale")
