@@ -3,7 +3,7 @@
 import re
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 
 @pytest.mark.parametrize("width", [1024, 1240, 1280, 1920])
@@ -111,9 +111,8 @@ def test_another_style_letters_every_caption(page: Page) -> None:
     page.locator('.voice[data-line="l6"]').click()
     before = page.locator("#overlay").inner_html()
     page.keyboard.press("5")
-    other = page.locator('.stylecard[aria-pressed="false"]').first
-    other.click()
-    expect(page.locator("#overlay")).not_to_have_attribute("aria-label", "No caption")
+    page.locator('[data-style-id="ledger"]').click()
+    expect(page.locator("#overlay")).not_to_have_attribute("aria-label", "No words on the screen")
     page.wait_for_function("before => document.querySelector('#overlay').innerHTML !== before", arg=before)
     page.keyboard.press("Control+z")
     expect(page.locator("#notice")).to_contain_text("Undone: Caption style")
@@ -183,3 +182,14 @@ def test_a_natural_voice_is_found_heard_and_cast_in_one_action(page: Page) -> No
     expect(page.locator("#who-says .state-ink-stale")).to_have_count(
         0
     )  # the takes went with the voice, in one step
+
+
+def test_a_key_pressed_while_the_piece_is_on_its_way_is_not_lost(page: Page) -> None:
+    def late(route: Route) -> None:
+        page.wait_for_timeout(600)
+        route.continue_()
+
+    page.route("**/api/projects/*", late)
+    page.reload()
+    page.keyboard.press("3")
+    expect(page.locator("[data-cast=roles]")).to_be_visible()

@@ -15,6 +15,9 @@ import { fitting } from "./piece/fitting.js";
 import { hearing } from "./piece/hearing.js";
 import { unsavedEdits } from "./piece/unsaved_edits.js";
 import { keys } from "./piece/keys.js";
+import { lettering } from "./piece/lettering.js";
+import { placing } from "./piece/placing.js";
+import { proving } from "./piece/proving.js";
 import { recording } from "./piece/recording.js";
 import { keepTyped } from "./typed_into.js";
 import { undo } from "./piece/undo.js";
@@ -62,8 +65,8 @@ const EMPTY = {
   sync: {},
   amount: {},
   beats: [],
-  style: "",
-  styles: [],
+  lettering: null,
+  titles: [],
   passes: [],
   states: {},
   shots: [],
@@ -104,11 +107,15 @@ export const core = part({
     this.voices = JSON.parse(document.getElementById("voices")?.textContent ?? "[]");
     this.styles = JSON.parse(document.getElementById("styles")?.textContent ?? "[]");
     const find = (/** @type {string} */ id) => /** @type {any} */ (document.getElementById(id));
+    this.shipped = JSON.parse(document.getElementById("lettering-choices")?.textContent ?? "null");
     page.told = new Told();
     this.setUpPanes();
     page.surfaces = new Surfaces(find("surface"), this);
     page.surfaces.turnTo(this.pass);
     page.stage = new Stage(find("frame"), find("overlay"));
+    page.stage.onDrawn = () => {
+      this.drawnCount += 1;
+    };
     page.player = new Player(
       (s) => this.moved(s, true),
       (what) => {
@@ -131,6 +138,7 @@ export const core = part({
       const first = this.t.lines.find((item) => item.state === "spills") ?? this.t.lines[0];
       if (first) this.choose(first.id);
       else this.setPass("words"); // nothing is said yet: the page to write on comes first
+      this.doPressedEarly();
       this.sought.language = this.t.language.split("-")[0];
       await this.loadOwnDeliveries();
       this.docketOf(await get(`/api/projects/${this.project}/exports`));
@@ -173,10 +181,8 @@ export const core = part({
     this.keepInStep();
     this.followLengths();
     if (this.wordsDesk === "lexicon") this.askLexicon();
-    this.$nextTick(() => {
-      keepTyped();
-      this.previews();
-    });
+    this.askProofs();
+    this.$nextTick(() => keepTyped());
   },
 
   followingLengths: false,
@@ -213,6 +219,8 @@ export const core = part({
       line: this.line,
       shot: this.shot,
       caption: this.caption,
+      title: this.title,
+      proved: this.proved,
       marks: this.cutMarks.map(({ at, certainty, on }) => ({ at, certainty, on })),
       scale: this.scale,
     });
@@ -317,6 +325,9 @@ export const piece = () =>
     adjusting,
     filling,
     laying,
+    lettering,
+    placing,
+    proving,
     framing,
     picturing,
     whole,

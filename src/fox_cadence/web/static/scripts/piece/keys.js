@@ -5,9 +5,15 @@ import { page } from "./page.js";
 
 export const keys = part({
   keysShown: false,
+  /** @type {KeyboardEvent[]} Pressed while the piece was still on its way. */
+  pressedEarly: [],
 
   /** @param {KeyboardEvent} event */
   key(event) {
+    if (!this.loaded) {
+      this.pressedEarly.push(event);
+      return;
+    }
     const target = /** @type {HTMLElement} */ (event.target);
     const inField =
       target.closest(
@@ -29,6 +35,11 @@ export const keys = part({
       return;
     event.preventDefault();
     action();
+  },
+
+  /** What was pressed before there was anything to press it on is done now, as it was meant. */
+  doPressedEarly() {
+    for (const event of this.pressedEarly.splice(0)) this.key(event);
   },
 
   /** @returns {Record<string, () => any>} */
