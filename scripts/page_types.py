@@ -11,7 +11,14 @@ from dataclasses import is_dataclass
 from pathlib import Path
 from typing import Any, Literal, NotRequired, Union, get_args, get_origin, get_type_hints, is_typeddict
 
-from fox_cadence.web.answers import lettering_shapes, picture_shapes, proposal_shapes, shapes, versions
+from fox_cadence.web.answers import (
+    figures,
+    lettering_shapes,
+    picture_shapes,
+    proposal_shapes,
+    shapes,
+    versions,
+)
 
 TARGET = Path(shapes.__file__).parents[1] / "static" / "scripts" / "answers.d.ts"
 _PLAIN: dict[Any, str] = {
@@ -62,7 +69,7 @@ def text() -> str:
     """The whole file."""
     found = [
         shape
-        for module in (picture_shapes, lettering_shapes, shapes, proposal_shapes, versions)
+        for module in (picture_shapes, lettering_shapes, figures, shapes, proposal_shapes, versions)
         for shape in vars(module).values()
         if (is_typeddict(shape) and shape.__module__ == module.__name__)
         or (module is shapes and is_dataclass(shape))

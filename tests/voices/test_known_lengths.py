@@ -31,7 +31,7 @@ class Foreseer:
         if "broken" in utterance.text:
             raise EngineError("no")
         runs = ((100, 600), (800, 1800))
-        return Outline(1000, runs, ((0, 100), (4, 800), (8, 1300)), (100, 800, 1300))
+        return Outline(1000, runs, ((0, 100), (4, 800), (8, 1300)), (("a", 100), ("m", 800), ("a", 1300)))
 
     def say(self, utterance: Utterance) -> Speech:
         raise AssertionError("nothing is said to know a length")

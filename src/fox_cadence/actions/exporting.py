@@ -9,6 +9,7 @@ from pathlib import Path
 
 from cachetools import LRUCache
 
+from fox_cadence.actions.acting import phonemes_of
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.lettered import FacesOf, missing_signs
 from fox_cadence.core.mix import MixPlan, plan_mix
@@ -80,7 +81,8 @@ def file_stem(name: str) -> str:
 
 
 def screen(workspace: Workspace, timeline: Timeline) -> Screen:
-    return screen_of(timeline, workspace.faces_of(timeline.project))
+    project = timeline.project
+    return screen_of(timeline, workspace.faces_of(project), phonemes_of(workspace, project))
 
 
 LONGEST_MIX_S = 30 * 60

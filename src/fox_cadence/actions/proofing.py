@@ -7,6 +7,7 @@ from pathlib import Path
 
 from cachetools import LRUCache
 
+from fox_cadence.actions.acting import phonemes_of
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.lettered import FacesOf
 from fox_cadence.core.lettering.placing import placed
@@ -41,7 +42,7 @@ class ProofSheet:
         self._faces_of: FacesOf = workspace.faces_of(timeline.project)
         self._words = words_on_screen(timeline)
         self._shifts = shifts(timeline, self._words, self._faces_of)
-        self._small = _small_screen(timeline, self._faces_of)
+        self._small = _small_screen(workspace, timeline, self._faces_of)
         library = workspace.library
         hashes = {span.shot.clip_hash for span in timeline.shots if span.shot.clip_hash}
         self._packs: dict[str, Path] = {each: library.clip_file(each, PROXY) for each in hashes}
@@ -103,7 +104,8 @@ class ProofSheet:
 
     def _picture(self, frame: int) -> Picture | None:
         shots = tuple(shot for shot in self._small.shots if shot.start_frame <= frame < shot.end_frame)
-        key = (shots, frame, self._small.width, self._small.height, self._small.rate)
+        figures = tuple((each.drawing, each.stands, each.pose_at(frame)) for each in self._small.figures)
+        key = (shots, figures, frame, self._small.width, self._small.height, self._small.rate)
         with _lock:
             if key in _pictures:
                 return _pictures[key]
@@ -114,9 +116,10 @@ class ProofSheet:
         return found
 
 
-def _small_screen(timeline: Timeline, faces_of: FacesOf) -> Screen:
+def _small_screen(workspace: Workspace, timeline: Timeline, faces_of: FacesOf) -> Screen:
     """The pictures of a piece in a small frame, without words."""
     project = timeline.project
     width, height = proxy_size(project.width, project.height)
     bare = project.changed(width=width, height=height, captions=(), titles=())
-    return screen_of(replace(timeline, project=bare, captions=()), faces_of)
+    sounds = phonemes_of(workspace, bare)
+    return screen_of(replace(timeline, project=bare, captions=()), faces_of, sounds)

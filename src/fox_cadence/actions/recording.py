@@ -84,7 +84,7 @@ def bring_recording(
     for line in lines:
         text = said_text(project, line)
         count = len(words_of(text))
-        cuts.append(Cut(text, found.words[at : at + count]))
+        cuts.append(Cut(text, found.words[at : at + count], found.phonemes))
         at += count
     first = 0
     for number, (line, cut) in enumerate(zip(lines, cuts, strict=True)):
@@ -138,6 +138,7 @@ def _by_warping(
     """A reading by the lines' own voices warped onto the recording."""
     parts: list[Sound] = []
     moments: list[int] = []
+    phonemes: list[tuple[str, int]] = []
     at = 0
     for number, line in enumerate(lines):
         watch.report(1, 3, f"Reading line {number + 1} to compare")
@@ -145,15 +146,19 @@ def _by_warping(
         reading = read_wav(workspace.library.take_sound(take.sound_hash))
         for word in take.words:
             moments += [at + word.start_sample, at + word.end_sample]
+        phonemes += [(each.ipa, at + each.start_sample) for each in take.phonemes]
         parts += [reading, np.zeros(_BETWEEN, np.float32)]
         at += len(reading) + _BETWEEN
     try:
-        places = warped(np.concatenate(parts), sound, moments)
+        whole = [*moments, *(sample for _, sample in phonemes)]
+        places = warped(np.concatenate(parts), sound, whole)
     except ValueError as error:
         raise InputError(
             "more than two minutes can't be cut into lines in this language; record in parts"
         ) from error
-    return Alignment(tuple(zip(places[::2], places[1::2], strict=True)))
+    words, begins = places[: len(moments)], places[len(moments) :]
+    heard = [(ipa, begin) for (ipa, _), begin in zip(phonemes, begins, strict=True)]
+    return Alignment(tuple(zip(words[::2], words[1::2], strict=True)), phonemes=tuple(heard))
 
 
 def draft_of(file: Path, name: str, watcher: Watcher | None = None) -> tuple[str, list[DraftWord]]:

@@ -10,8 +10,10 @@ _WAYS = (
 
 
 def begun_like(project: Project, like: Project) -> Project:
-    """A project with the ways of another one; with its roles too where both are in one language."""
+    """A project with the ways of another one; with its roles and figures too where both are in one
+    language."""
     kept = {name: getattr(like, name) for name in _WAYS}
     if primary(project.language) == primary(like.language) and like.roles:
         kept["roles"] = like.roles
+        kept["figures"] = like.figures
     return project.changed(**kept)

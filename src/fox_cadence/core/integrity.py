@@ -27,6 +27,8 @@ def integrity_errors(project: Project) -> Iterator[str]:
     lying += [(each.id, each.shot_id) for each in project.titles]
     for item, shot in (*lying, *((each.id, each.shot_id) for each in project.scene_texts)):
         yield from _unknown(f"{item!r} lies on", "shot", [shot], shots)
+    for figure in project.figures:
+        yield from _unknown(f"figure {figure.id!r} speaks for", "role", [figure.role_id], roles)
     taken: Counter[str] = Counter()
     for line in project.lines:
         where = f"line {line.id!r} names"

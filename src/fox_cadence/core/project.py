@@ -11,6 +11,7 @@ from typing import Any, TypeVar
 from pydantic import Field, model_validator
 
 from fox_cadence.core.delivery import Delivery, SavedDelivery
+from fox_cadence.core.figures.figure import Figure
 from fox_cadence.core.house import HouseLimits
 from fox_cadence.core.lettering.style import CaptionStyle, Lettering, Place
 from fox_cadence.core.lettering.styles import STYLES, TITLES, style_by_id
@@ -233,6 +234,7 @@ class Project(Value):
     titles: tuple[Title, ...] = ()
     scene_texts: tuple[SceneText, ...] = ()
     roles: tuple[Role, ...] = ()
+    figures: tuple[Figure, ...] = Field((), max_length=12)
     lines: tuple[Line, ...] = ()
     bed: Bed | None = None
     lexicon: tuple[LexiconEntry, ...] = ()
@@ -269,6 +271,10 @@ class Project(Value):
         """Raises NotInProjectError."""
         return _find(self.titles, title_id, "title")
 
+    def figure(self, figure_id: str) -> Figure:
+        """Raises NotInProjectError."""
+        return _find(self.figures, figure_id, "figure")
+
     def role(self, role_id: str) -> Role:
         """Raises NotInProjectError."""
         return _find(self.roles, role_id, "role")
@@ -284,6 +290,7 @@ TABLES: Mapping[str, str] = {
     "titles": "title",
     "scene_texts": "scene text",
     "roles": "role",
+    "figures": "figure",
     "lines": "line",
 }
 """The sequences of a project whose objects have ids, and what one of them is called."""
@@ -298,7 +305,7 @@ class NotInProjectError(LookupError):
         self.object_id = object_id
 
 
-T = TypeVar("T", Shot, Caption, Title, Line, Role)
+T = TypeVar("T", Shot, Caption, Title, Line, Role, Figure)
 
 
 def _find(items: tuple[T, ...], object_id: str, kind: str) -> T:

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from fox_cadence.core.acting import Acted, PhonemesOf, acted, own_phonemes
 from fox_cadence.core.adjustment import UNADJUSTED, Adjustment
 from fox_cadence.core.framing import PLAIN, Framing
 from fox_cadence.core.lettered import FacesOf
@@ -86,6 +87,7 @@ class Screen:
     rate: FrameRate
     shots: tuple[ScreenShot, ...]
     captions: tuple[ScreenCaption, ...]
+    figures: tuple[Acted, ...] = ()
 
     @property
     def total_frames(self) -> int:
@@ -93,8 +95,8 @@ class Screen:
         return self.shots[-1].end_frame if self.shots else 0
 
 
-def screen_of(timeline: Timeline, faces_of: FacesOf) -> Screen:
-    """The screen of a timeline, its captions and titles lettered in their styles."""
+def screen_of(timeline: Timeline, faces_of: FacesOf, phonemes_of: PhonemesOf = own_phonemes) -> Screen:
+    """The screen of a timeline, its captions and titles lettered in their styles, its figures speaking."""
     project = timeline.project
     rate = project.rate
     words = words_on_screen(timeline)
@@ -130,4 +132,4 @@ def screen_of(timeline: Timeline, faces_of: FacesOf) -> Screen:
         )
         for s, fade, last in zip(timeline.shots, fades, before, strict=False)
     )
-    return Screen(project.width, project.height, rate, shots, captions)
+    return Screen(project.width, project.height, rate, shots, captions, acted(timeline, phonemes_of))

@@ -4,6 +4,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
+from fox_cadence.core.figures.characters import CHARACTERS
+from fox_cadence.core.figures.drawing import BOX
 from fox_cadence.core.framing import interest_in_frame
 from fox_cadence.core.lettered import FacesOf, style_of, title_style
 from fox_cadence.core.lettering.drawing import CaptionDrawing, letter
@@ -125,9 +127,10 @@ def shifts(
 
 def interests(timeline: Timeline, in_frame: int, out_frame: int) -> tuple[tuple[float, float], ...]:
     """Where in the frame (shares) what matters in the pictures is seen in some frames: at their first and
-    last one and in the middle of each shot. Pictures whose point of interest nobody has set have none."""
+    last one and in the middle of each shot; and the eyes and mouths of figures. Pictures whose point of
+    interest nobody has set have none."""
     project = timeline.project
-    found: list[tuple[float, float]] = []
+    found = _faces(timeline, in_frame, out_frame)
     for span in timeline.shots:
         first, last = max(span.start_frame, in_frame), min(span.end_frame, out_frame) - 1
         clip = project.clips.get(span.shot.clip_hash or "")
@@ -141,3 +144,22 @@ def interests(timeline: Timeline, in_frame: int, out_frame: int) -> tuple[tuple[
             picture, size = (clip.width, clip.height), (project.width, project.height)
             found.append(interest_in_frame(framing, picture, size, share))
     return tuple(found)
+
+
+def _faces(timeline: Timeline, in_frame: int, out_frame: int) -> list[tuple[float, float]]:
+    """The eyes and mouths of the figures seen in some frames: of one that is there only while it speaks,
+    where it has a line then."""
+    project = timeline.project
+    ticks = project.rate.frame_ticks
+    speaking = {
+        span.line.role_id
+        for span in timeline.lines
+        if span.start_ticks < out_frame * ticks and in_frame * ticks < span.end_ticks
+    }
+    short = min(project.width, project.height)
+    return [
+        (figure.x, figure.y + (height / BOX[1] - 0.5) * figure.size * short / project.height)
+        for figure in project.figures
+        if figure.shown == "always" or figure.role_id in speaking
+        for height in CHARACTERS[figure.character].face
+    ]

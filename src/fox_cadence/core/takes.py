@@ -32,6 +32,13 @@ class WordTime(Value):
     end_sample: int
 
 
+class PhonemeTime(Value):
+    """When a sound of speech begins, in samples at 48 kHz from the start of the take's sound."""
+
+    ipa: str
+    start_sample: int
+
+
 class Pause(Value):
     """A stretch of silence inside the speech, in samples at 48 kHz; `written` ones were asked for by a
     mark."""
@@ -48,7 +55,7 @@ class Take(Value):
     pace it was made at; `loudness_lufs` is measured over the take alone, by the loudness meter of version
     `meter`. `stretch` is the largest share by which a part of the sound was lengthened or shortened after the
     engine had made it. `request` is what it was made from; a recorded take has none, and its words are those
-    that were heard.
+    that were heard. Takes made before phonemes were kept have none.
     """
 
     id: str
@@ -67,6 +74,7 @@ class Take(Value):
     request: "VoicingRequest | None" = None
     recorded: bool = False
     meter: int = 1
+    phonemes: tuple[PhonemeTime, ...] = ()
 
     @property
     def length_ticks(self) -> int:

@@ -263,7 +263,12 @@ def _yuv(code: str) -> tuple[int, int, int]:
 def paint_onto(
     planes: Planes, drawing: CaptionDrawing, shown: Shown, shift: tuple[float, float] = (0.0, 0.0)
 ) -> None:
-    """Paint a drawing onto the Y, U and V planes of a 4:2:0 picture, in place.
+    """Paint a drawing onto the Y, U and V planes of a 4:2:0 picture, in place."""
+    on_planes(planes, lambda canvas, colour: draw(canvas, drawing, shown, colour, shift, again=True))
+
+
+def on_planes(planes: Planes, paint: Callable[[skia.Canvas, ColourOf], None]) -> None:
+    """Paint something onto the Y, U and V planes of a 4:2:0 picture, in place.
 
     Each plane is painted as a grey picture, which spares the way over RGB: blending is linear, and so is that
     way.
@@ -279,7 +284,7 @@ def paint_onto(
             value = _yuv(code)[number]
             return int(skia.Color(value, value, value, round(opacity * 255)))
 
-        draw(canvas, drawing, shown, grey, shift, again=True)
+        paint(canvas, grey)
 
 
 def path_of(commands: Outline, even_odd: bool = False) -> skia.Path:

@@ -94,13 +94,29 @@ def picture_at(screen: Screen, frame: int, packs: Mapping[str, Path]) -> Picture
         packs: the small frames of clips (media/proxies.py) and looks, by hash.
     """
     # it paints with a library that every start would wait for
+    from fox_cadence.media.figure_paint import FigurePainter
+
+    planes = _planes_at(screen, frame, packs)
+    if planes is None:
+        return None
+    if any(each.pose_at(frame) for each in screen.figures):
+        planes = (
+            planes[0].copy(),
+            planes[1].copy(),
+            planes[2].copy(),
+        )  # those given may be kept for other frames
+        FigurePainter(screen.figures).paint(planes, frame)
+    return rgb_of(planes)
+
+
+def _planes_at(screen: Screen, frame: int, packs: Mapping[str, Path]) -> Planes | None:
     from fox_cadence.media.render import adjuster_of, plain_colour
 
     shot = next((each for each in reversed(screen.shots) if each.start_frame <= frame < each.end_frame), None)
     if shot is None:
         return None
     if shot.clip_hash is None:
-        return rgb_of(plain_colour(shot.colour, screen.width, screen.height))
+        return plain_colour(shot.colour, screen.width, screen.height)
     path = packs.get(shot.clip_hash)
     if path is None or not path.is_file():
         return None
@@ -108,7 +124,7 @@ def picture_at(screen: Screen, frame: int, packs: Mapping[str, Path]) -> Picture
     framer = Framer(screen.width, screen.height, shot.framing, ground, adjuster_of(shot, dict(packs)))
     ticks = shot.source_ticks(screen.rate.ticks(frame - shot.start_frame))
     _, decoded = next(frames_from(path, ticks))
-    return rgb_of(framer.planes(decoded, shot.passed_at(frame)))
+    return framer.planes(decoded, shot.passed_at(frame))
 
 
 def sampled(shots: tuple[ScreenShot, ...], in_frame: int, out_frame: int) -> tuple[int, ...]:

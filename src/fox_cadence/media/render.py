@@ -18,6 +18,7 @@ from fox_cadence.media.ahead import made_ahead
 from fox_cadence.media.audio import Sound, read_wav
 from fox_cadence.media.caption_paint import PaintedCaption, blend, paint_onto, prepare
 from fox_cadence.media.colours import adjusted_table
+from fox_cadence.media.figure_paint import FigurePainter
 from fox_cadence.media.framer import Framer
 from fox_cadence.media.isolated import Progress
 from fox_cadence.media.overlay_paint import paint_laid
@@ -60,9 +61,10 @@ def render(
         audio.bit_rate = AUDIO_BIT_RATE
         sound = _sound_packets(audio, read_wav(sound_file))
         pending = next(sound, None)
-        painter = CaptionPainter(screen)
+        figures, painter = FigurePainter(screen.figures), CaptionPainter(screen)
         for number, planes in enumerate(made_ahead(_pictures(screen, clip_files))):
             frame = _own_frame(planes)
+            figures.paint(planes_of(frame), number)
             painter.paint(planes_of(frame), number)
             frame.pts = number
             frame.time_base = 1 / screen.rate.fraction

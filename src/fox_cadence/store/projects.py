@@ -11,6 +11,7 @@ from typing import TypeVar
 from cachetools import LRUCache
 from pydantic import ValidationError
 
+from fox_cadence.core.figures.figure import Figure
 from fox_cadence.core.kept import Kept
 from fox_cadence.core.project import TABLES, Caption, Line, Project, Role, SceneText, Title
 from fox_cadence.core.shot import Shot
@@ -18,7 +19,7 @@ from fox_cadence.core.value import Value
 from fox_cadence.errors import ClashError, InputError, NotFoundError
 from fox_cadence.store.database import Database, now
 
-T = TypeVar("T", Shot, Caption, Title, SceneText, Role, Line)
+T = TypeVar("T", Shot, Caption, Title, SceneText, Role, Line, Figure)
 V = TypeVar("V")
 _KEPT = 32
 

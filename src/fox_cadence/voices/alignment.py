@@ -43,10 +43,12 @@ class OtherTextError(InputError):
 
 @dataclass(frozen=True, slots=True)
 class Alignment:
-    """Begin and end of each word in samples at 48 kHz, and the words that were probably said otherwise."""
+    """Begin and end of each word in samples at 48 kHz, the words that were probably said otherwise, and the
+    begin of each phoneme with its IPA."""
 
     words: tuple[tuple[int, int], ...]
     doubtful: tuple[int, ...] = ()
+    phonemes: tuple[tuple[str, int], ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,6 +72,10 @@ ARPABET: Mapping[str, str] = {
     "ɾ": "D",
     "ʔ": "T", "x": "K",
 }  # fmt: skip
+
+
+_IPA_OF = {name: ipa for ipa, name in list(ARPABET.items())[::-1] if " " not in name}
+"""IPA of each phoneme of the aligner: the first that stands for it above."""
 
 
 def arpabet(ipa: str) -> str:
@@ -125,7 +131,19 @@ def align_english(
             doubtful.append(number)
     if len(doubtful) > max(1, _OTHER_TEXT * len(words)):
         raise OtherTextError("the recording does not seem to say the words of the text")
-    return Alignment(tuple(_out_of_silence(sound, times)), tuple(doubtful))
+    return Alignment(tuple(_out_of_silence(sound, times)), tuple(doubtful), _phonemes(decoder, data))
+
+
+def _phonemes(decoder: Decoder, data: bytes) -> tuple[tuple[str, int], ...]:
+    """When the phonemes of words begin that a decoder has just aligned."""
+    decoder.set_alignment()
+    _segments(decoder, data)
+    return tuple(
+        (_IPA_OF[phone.name], phone.start * FRAME)
+        for word in decoder.get_alignment() or ()
+        for phone in word
+        if phone.name in _IPA_OF
+    )
 
 
 def _out_of_silence(sound: Mono, words: list[tuple[int, int]]) -> list[tuple[int, int]]:

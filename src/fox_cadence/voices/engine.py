@@ -64,13 +64,13 @@ class Speech:
     """Sound of an utterance: mono float32 in -1..1, and the sample at which each word begins.
 
     `onsets` holds pairs (character in the text, sample), in order; an engine may leave words out. `phonemes`
-    holds the samples at which phonemes begin.
+    holds pairs (IPA, sample at which it begins).
     """
 
     samples: NDArray[np.float32]
     rate_hz: int
     onsets: tuple[tuple[int, int], ...]
-    phonemes: tuple[int, ...]
+    phonemes: tuple[tuple[str, int], ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,7 +81,7 @@ class Outline:
     rate_hz: int
     runs: tuple[tuple[int, int], ...]
     onsets: tuple[tuple[int, int], ...]
-    phonemes: tuple[int, ...]
+    phonemes: tuple[tuple[str, int], ...]
 
 
 class Engine(Protocol):

@@ -64,6 +64,11 @@ def _load() -> tuple[ctypes.CDLL, int]:
     return library, rate
 
 
+def _ipa(event: _Event) -> str:
+    """The sound of a phoneme without its stress; empty where it is a pause."""
+    return bytes(event.id.string).decode("utf-8", "replace").strip("ˈˌ")
+
+
 def _flags(request: dict[str, object]) -> int:
     return CHARS_UTF8 | PHONEMES if request.get("marked") else CHARS_UTF8
 
@@ -71,7 +76,7 @@ def _flags(request: dict[str, object]) -> int:
 def _speak(library: ctypes.CDLL, rate: int, request: dict[str, object]) -> tuple[dict[str, object], bytes]:
     sound = bytearray()
     words: list[tuple[int, int]] = []
-    phonemes: list[int] = []
+    phonemes: list[tuple[str, int]] = []
     cap = rate * LONGEST_SPEECH_S * 2
 
     def on_sound(wave: object, count: int, events: object) -> int:
@@ -82,8 +87,8 @@ def _speak(library: ctypes.CDLL, rate: int, request: dict[str, object]) -> tuple
             event = events[index]  # type: ignore[index]
             if event.type == EVENT_WORD:
                 words.append((event.text_position - 1, event.sample))
-            elif event.type == EVENT_PHONEME:
-                phonemes.append(event.sample)
+            elif event.type == EVENT_PHONEME and (ipa := _ipa(event)):
+                phonemes.append((ipa, event.sample))
             index += 1
         return 1 if len(sound) > cap else 0
 
@@ -137,7 +142,7 @@ def _letters(library: ctypes.CDLL, request: dict[str, object]) -> tuple[dict[str
         while events[index].type != EVENT_END:  # type: ignore[index]
             event = events[index]  # type: ignore[index]
             if event.type == EVENT_PHONEME:
-                names.append(bytes(event.id.string).decode("utf-8", "replace"))
+                names.append(_ipa(event))
             index += 1
         return 0
 
@@ -153,7 +158,7 @@ def _letters(library: ctypes.CDLL, request: dict[str, object]) -> tuple[dict[str
         buffer = ctypes.create_string_buffer(text)
         library.espeak_Synth(buffer, len(text) + 1, 0, 1, 0, CHARS_UTF8 | PHONEMES, None, None)
         library.espeak_Synchronize()
-        sounds = [name.strip("ˈˌ") for name in names if name.strip("ˈˌ")]
+        sounds = [name for name in names if name]
         found.append(sounds[0] if len(sounds) == 1 else "")
     return {"ipa": found}, b""
 

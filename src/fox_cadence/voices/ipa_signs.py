@@ -19,6 +19,13 @@ TIED_SIGNS: Mapping[str, str] = {
 """Other languages than English as the model was taught them: one sign for what espeak-ng ties together."""
 
 
+PLAIN_IPA: Mapping[str, str] = {
+    "I": "aɪ", "W": "aʊ", "A": "eɪ", "O": "oʊ", "Q": "əʊ", "Y": "ɔɪ", "ʣ": "dz", "ʤ": "dʒ", "ʦ": "ts", "ʧ": "tʃ",
+    "ʨ": "tɕ", "ꭧ": "ʈʂ", "S": "s", "T": "ɾ", "ᵊ": "ə", "ᵻ": "ɪ",
+}  # fmt: skip
+"""What single signs of the models mean: the two tables above, read the other way round."""
+
+
 def rewritten(ipa: str, signs: Mapping[str, str]) -> str:
     """Replace signs, longer runs before shorter ones; what the table has not stays."""
     longest = max(map(len, signs))

@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 
 from fox_cadence.core.words import words_of
 from fox_cadence.voices.duration_graph import brought_to
+from fox_cadence.voices.ipa_signs import PLAIN_IPA
 from fox_cadence.voices.word_borders import is_sound, word_begins
 
 LONGEST_SPEECH_S = 300
@@ -143,7 +144,7 @@ class Spoken:
 
     samples: NDArray[np.float32]
     words: list[tuple[int, int]]
-    phonemes: list[int]
+    phonemes: list[tuple[str, int]]
 
 
 @dataclass(frozen=True)
@@ -153,7 +154,7 @@ class Foreseen:
 
     runs: list[Run]
     words: list[tuple[int, int]]
-    phonemes: list[int]
+    phonemes: list[tuple[str, int]]
 
 
 @dataclass(frozen=True)
@@ -270,8 +271,14 @@ class _Planned:
             for character, place in self._places
         ]
 
-    def phonemes(self) -> list[int]:
-        return [begin for symbol, begin in zip(self._symbols, self._begins, strict=True) if is_sound(symbol)]
+    def phonemes(self) -> list[tuple[str, int]]:
+        """IPA of each sound and the sample it is heard from."""
+        lag = round(self._family.onset_lag_s * self._family.rate_hz)
+        return [
+            (PLAIN_IPA.get(symbol, symbol), max(0, begin - lag))
+            for symbol, begin in zip(self._symbols, self._begins, strict=True)
+            if is_sound(symbol)
+        ]
 
 
 def _by_number(

@@ -5,7 +5,7 @@ import threading
 from cachetools import LRUCache
 
 from fox_cadence.voices.engine import Abilities, Outline, Speech, Utterance, checked_text
-from fox_cadence.voices.worker_link import WorkerLink
+from fox_cadence.voices.worker_link import WorkerLink, phoneme_pairs
 
 _LIMIT_S = 120.0
 _KEPT_SAMPLES = 24_000 * 600
@@ -62,7 +62,7 @@ class NeuralEngine:
             rate_hz=int(header["rate"]),
             runs=tuple((int(start), int(end)) for start, end in header["runs"]),
             onsets=tuple((int(at), int(sample)) for at, sample in header["words"]),
-            phonemes=tuple(int(sample) for sample in header["phonemes"]),
+            phonemes=phoneme_pairs(header),
         )
 
     def _asked(self, utterance: Utterance) -> dict[str, object]:

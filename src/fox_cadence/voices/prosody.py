@@ -52,6 +52,7 @@ def directed(reading: Reading, touches: Sequence[ProsodySpan], pauses: float) ->
         moved(reading.end),
         tuple((moved(start), moved(end)) for start, end in reading.words),
         tuple(replace(rest, start=moved(rest.start), end=moved(rest.end)) for rest in reading.rests),
+        tuple((ipa, moved(sample)) for ipa, sample in reading.phonemes),
     )
     gains = [
         (made.span(touch.first_word, touch.end_word), touch.gain_db) for touch in touches if touch.gain_db

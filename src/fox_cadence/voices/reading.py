@@ -37,14 +37,15 @@ class Rest:
 
 @dataclass(frozen=True, slots=True)
 class Reading:
-    """Samples at 48 kHz: first and last sound, begin and end of each word, rests in order. One that is only
-    foreseen has no sound."""
+    """Samples at 48 kHz: first and last sound, begin and end of each word, rests in order, the begin of each
+    phoneme. One that is only foreseen has no sound."""
 
     sound: Mono
     onset: int
     end: int
     words: tuple[tuple[int, int], ...]
     rests: tuple[Rest, ...]
+    phonemes: tuple[tuple[str, int], ...] = ()
 
     def span(self, first_word: int, end_word: int) -> tuple[int, int]:
         """The samples of the words [first, end): from the begin of the first to the begin of the one after
@@ -87,7 +88,7 @@ def read(
         raise EngineError(_no_sound(voice, request.text))
     words = _word_times(script, speech, shape)
     rests = _rests(sound, words, shape, rests_after, {mark.after_word for mark in request.written})
-    return Reading(sound, shape.onset, shape.end, _out_of_rests(words, rests), rests)
+    return Reading(sound, shape.onset, shape.end, _out_of_rests(words, rests), rests, _phonemes(speech))
 
 
 def foreseen(engine: Engine, voice: Voice, request: VoicingRequest) -> Reading:
@@ -193,6 +194,12 @@ def _out_of_rests(words: list[tuple[int, int]], rests: tuple[Rest, ...]) -> tupl
     return tuple((begin, end) for begin, end in moved)
 
 
+def _phonemes(speech: Speech | Outline) -> tuple[tuple[str, int], ...]:
+    """Phonemes with their begins at 48 kHz."""
+    scale = SAMPLE_RATE_HZ / speech.rate_hz
+    return tuple((ipa, round(sample * scale)) for ipa, sample in speech.phonemes)
+
+
 def _word_times(script: Script, speech: Speech | Outline, shape: Shape) -> list[tuple[int, int]]:
     """Begin and end of each word. Words the engine gave no event for are placed at phoneme starts."""
     count = len(script.begins)
@@ -201,7 +208,7 @@ def _word_times(script: Script, speech: Speech | Outline, shape: Shape) -> list[
     for at, sample in speech.onsets:
         found.setdefault(script.word_at(at), round(sample * scale))
     found[0] = shape.onset
-    phonemes = [round(sample * scale) for sample in speech.phonemes]
+    phonemes = [sample for _, sample in _phonemes(speech)]
     starts: list[int] = []
     for index in range(count):
         if index in found:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from fox_cadence.core.takes import Pause, Take, VoicingRequest, WordTime
+from fox_cadence.core.takes import Pause, PhonemeTime, Take, VoicingRequest, WordTime
 from fox_cadence.core.words import words_of
 from fox_cadence.errors import InputError
 from fox_cadence.media.audio import METER, Sound, measure_loudness, wav_bytes
@@ -27,10 +27,12 @@ ALIGNED_APART, WARPED_APART = 48_000 * 80 // 1000, 48_000 * 200 // 1000
 
 @dataclass(frozen=True, slots=True)
 class Cut:
-    """Where a line lies in a recording: its text and the begin and end of each of its words (samples)."""
+    """Where a line lies in a recording: its text, the begin and end of each of its words, and the begins of
+    phonemes, which may be those of the whole recording (samples)."""
 
     text: str
     words: tuple[tuple[int, int], ...]
+    phonemes: tuple[tuple[str, int], ...] = ()
 
 
 def recorded_take(
@@ -78,6 +80,11 @@ def recorded_take(
             for word, (start, stop) in zip(words_of(cut.text), words, strict=True)
         ),
         pauses=tuple(Pause(start_sample=start, end_sample=stop) for start, stop in pauses),
+        phonemes=tuple(
+            PhonemeTime(ipa=ipa, start_sample=max(EDGE_PAD, at - shift))
+            for ipa, at in cut.phonemes
+            if cut.words[0][0] <= at < cut.words[-1][1] and at - shift < last
+        ),
         loudness_lufs=round(measure_loudness(made, true_peak=False).integrated_lufs, 2),
         meter=METER,
         recorded=True,
@@ -135,6 +142,7 @@ def brought_to_lengths(take: Take, sound: Mono, request: VoicingRequest) -> tupl
         start, stop = natural.get(word, (take.words[word].end_sample,) * 2)
         rests.append(Rest(word, start, stop, word in written))
     words = tuple((word.start_sample, word.end_sample) for word in take.words)
-    reading = Reading(sound, take.onset_sample, take.end_sample, words, tuple(rests))
+    phonemes = tuple((each.ipa, each.start_sample) for each in take.phonemes)
+    reading = Reading(sound, take.onset_sample, take.end_sample, words, tuple(rests), phonemes)
     made, heard = assembled(reading, request, MOST_RECORDED_STRETCH)
     return made.changed(recorded=True, voice_id=RECORDED), heard

@@ -10,7 +10,15 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from fox_cadence.core.takes import Pause, ProsodySpan, SpanTarget, Take, VoicingRequest, WordTime
+from fox_cadence.core.takes import (
+    Pause,
+    PhonemeTime,
+    ProsodySpan,
+    SpanTarget,
+    Take,
+    VoicingRequest,
+    WordTime,
+)
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.core.words import words_of
 from fox_cadence.errors import EngineError
@@ -100,6 +108,7 @@ class _Joined:
     at: int = 0
     words: list[tuple[int, int]] = field(default_factory=list)
     rests: list[tuple[int, int, bool]] = field(default_factory=list)
+    phonemes: list[tuple[str, int]] = field(default_factory=list)
     stretch: float = 0.0
     places: list[tuple[int, int, int]] = field(default_factory=list)
     factor: float = 1.0
@@ -176,6 +185,10 @@ class _Maker:
         for begin, end in reading.words[first:end_word]:
             start = joined.placed(begin, after=True)
             joined.words.append((start, max(start, joined.placed(end, after=False))))
+        low, high = reading.span(first, end_word)
+        for ipa, sample in reading.phonemes:
+            if low <= sample < high:
+                joined.phonemes.append((ipa, joined.placed(sample, after=True)))
 
     def _near(self, first: int, end_word: int, wanted: int) -> Reading:
         """A reading whose words [first, end) last nearly so long, by the engine's own pace."""
@@ -252,6 +265,9 @@ def _as_take(request: VoicingRequest, joined: _Joined) -> Take:
         ),
         loudness_lufs=round(measure_loudness(sound, true_peak=False).integrated_lufs, 2),
         meter=METER,
+        phonemes=tuple(
+            PhonemeTime(ipa=ipa, start_sample=EDGE_PAD + min(at, joined.at)) for ipa, at in joined.phonemes
+        ),
         stretch=round(joined.stretch, 5),
         request=request,
     )

@@ -63,12 +63,17 @@ class WorkerLink:
             samples=(np.frombuffer(sound, dtype="<i2") / 32768).astype(np.float32),
             rate_hz=int(header["rate"]),
             onsets=tuple((int(at), int(sample)) for at, sample in header["words"]),
-            phonemes=tuple(int(sample) for sample in header["phonemes"]),
+            phonemes=phoneme_pairs(header),
         )
 
     def close(self) -> None:
         for worker in self._workers:
             worker.close()
+
+
+def phoneme_pairs(header: dict[str, Any]) -> tuple[tuple[str, int], ...]:
+    """The phonemes of an answer with the sample at which each begins."""
+    return tuple((str(ipa), int(sample)) for ipa, sample in header["phonemes"])
 
 
 class _Worker:

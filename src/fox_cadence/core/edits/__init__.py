@@ -23,6 +23,7 @@ from fox_cadence.core.edits.cast import (
     SetRole,
     SetShortlist,
 )
+from fox_cadence.core.edits.figures import AddFigure, DeleteFigure, SetFigure
 from fox_cadence.core.edits.fill import FillShots
 from fox_cadence.core.edits.lettering import (
     BreakLines,
@@ -102,6 +103,9 @@ Edit = Annotated[
     | SetTitle
     | DeleteTitle
     | SayTitle
+    | AddFigure
+    | SetFigure
+    | DeleteFigure
     | SetSaid
     | SetLineRole
     | SetLineStart
@@ -182,6 +186,7 @@ def apply_all(project: Project, edits: Sequence[Applied]) -> tuple[Project, str]
 __all__ = [
     "AddCaption",
     "AddEntries",
+    "AddFigure",
     "AddRole",
     "AddSceneText",
     "AddShot",
@@ -190,6 +195,7 @@ __all__ = [
     "ApplyDelivery",
     "BreakLines",
     "CutCaption",
+    "DeleteFigure",
     "DeleteHeading",
     "DeleteLine",
     "DeleteRole",
@@ -229,6 +235,7 @@ __all__ = [
     "SetCaptionTimes",
     "SetEmphasis",
     "SetEntry",
+    "SetFigure",
     "SetFrame",
     "SetFraming",
     "SetHeading",

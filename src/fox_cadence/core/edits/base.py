@@ -5,6 +5,7 @@ from typing import Annotated, Any, Protocol, TypeVar
 
 from pydantic import ConfigDict, Field
 
+from fox_cadence.core.figures.figure import Figure
 from fox_cadence.core.marks import carried
 from fox_cadence.core.numbers import counted
 from fox_cadence.core.project import Caption, Line, Project, Role, Title, said_text
@@ -50,7 +51,7 @@ class Applied(Protocol):
         ...
 
 
-T = TypeVar("T", Shot, Caption, Title, Line, Role)
+T = TypeVar("T", Shot, Caption, Title, Line, Role, Figure)
 
 
 def replaced(items: tuple[T, ...], made: T) -> tuple[T, ...]:

@@ -66,7 +66,7 @@ class AddRole(EditValue):
 
 
 class DeleteRole(EditValue):
-    """Takes a role out of the cast; its lines go to another."""
+    """Takes a role out of the cast; its lines and figures go to another."""
 
     kind: Literal["delete_role"] = "delete_role"
     role_id: str
@@ -80,7 +80,11 @@ class DeleteRole(EditValue):
             line.changed(role_id=other.id) if line.role_id == role.id else line for line in project.lines
         ]
         left = tuple(each for each in project.roles if each.id != role.id)
-        return with_lines(project.changed(roles=left), lines), f"Role {role.name} given to {other.name}"
+        figures = tuple(
+            each.changed(role_id=other.id) if each.role_id == role.id else each for each in project.figures
+        )
+        made = with_lines(project.changed(roles=left, figures=figures), lines)
+        return made, f"Role {role.name} given to {other.name}"
 
 
 class SetLineDelivery(EditValue):

@@ -9,7 +9,7 @@ from typing import Any
 
 from fox_cadence.web.answers.shapes import ChangesJson, ProjectJson, Row, TableChange
 
-TABLES = ("shots", "captions", "titles", "lines", "roles", "lexicon")
+TABLES = ("shots", "captions", "titles", "figures", "lines", "roles", "lexicon")
 """Lists of rows that have ids. All other values are told whole where they have changed."""
 
 

@@ -18,6 +18,7 @@ from fox_cadence.core.states import LineState
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.core.timeline import Timeline
 from fox_cadence.store.projects import Head
+from fox_cadence.web.answers.figures import figure_row
 from fox_cadence.web.answers.kept_rows import KeptRows
 from fox_cadence.web.answers.lettering import (
     UNLETTERED,
@@ -102,6 +103,7 @@ def project_json(
         "shots": _shots(kept, timeline),
         "captions": _captions(kept, timeline, hurried, lettered),
         "titles": _titles(timeline, lettered),
+        "figures": [figure_row(figure) for figure in project.figures],
         "lines": _lines(kept, timeline, failed),
         "roles": [_role(kept, role) for role in project.roles],
         "bed": _bed(project),

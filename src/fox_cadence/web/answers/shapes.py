@@ -12,6 +12,7 @@ from typing import Any, TypedDict
 from fox_cadence.core.coverage import Coverage
 from fox_cadence.core.pass_status import PassName
 from fox_cadence.store.jobs import JobState
+from fox_cadence.web.answers.figures import FigureRow
 from fox_cadence.web.answers.lettering_shapes import CaptionStyleJson, LetteringJson, PlaceJson, TitleRow
 from fox_cadence.web.answers.picture_shapes import AdjustmentJson, FramingJson, LaidJson
 
@@ -272,6 +273,7 @@ class ProjectJson(TypedDict):
     amount: AmountJson
     lettering: LetteringJson
     titles: list[TitleRow]
+    figures: list[FigureRow]
     passes: list[PassJson]
     states: dict[str, int]
     shots: list[ShotRow]

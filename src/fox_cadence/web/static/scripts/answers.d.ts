@@ -299,6 +299,64 @@ export interface ProofJson {
   contrast: number | null;
 }
 
+/** A figure as core/figures/figure.py has it. */
+export interface FigureRow {
+  id: string;
+  role: string;
+  character: "juniper" | "tobit" | "rusk" | "skerry" | "limpet" | "bell";
+  x: number;
+  y: number;
+  size: number;
+  facing: "left" | "ahead" | "right";
+  shown: "always" | "speaking";
+  colours: Record<string, string>;
+}
+
+/** A part of a character: commands of a path, its coordinates at rest, and for numbers of a pose how far each of them moves when that is 100. */
+export interface FigurePartJson {
+  commands: string;
+  base: number[];
+  moves: [number, number[]][];
+  colour: string;
+}
+
+/** What a figure does in the frames from `first` on: poses of nine numbers in hundredths one after the other. `drawing` is the key of what it looks like. */
+export interface ActedJson {
+  id: string;
+  drawing: string;
+  left: number;
+  top: number;
+  scale: number;
+  first: number;
+  poses: number[];
+}
+
+/** Figures of some frames, and the drawings the page has not had. */
+export interface ActingJson {
+  figures: ActedJson[];
+  drawings: Record<string, FigurePartJson[]>;
+}
+
+export interface ColourSlotJson {
+  name: string;
+  label: string;
+  colour: string;
+}
+
+export interface PortraitPathJson {
+  d: string;
+  colour: string;
+}
+
+/** A character to choose, with its picture in a box of 800 by 1000. */
+export interface CharacterJson {
+  id: "juniper" | "tobit" | "rusk" | "skerry" | "limpet" | "bell";
+  name: string;
+  described: string;
+  colours: ColourSlotJson[];
+  portrait: PortraitPathJson[];
+}
+
 /** Lines of a part of the piece by what they want: `open_ids` are those unvoiced or stale, in order. `failed` are open lines whose last try failed; `recorded` are lines that play a recorded take; `spoken_before` are recorded ones whose words have changed since, which a voice takes over only where it is asked to. */
 export interface Coverage {
   name: string;
@@ -572,6 +630,7 @@ export interface ProjectJson {
   amount: AmountJson;
   lettering: LetteringJson;
   titles: TitleRow[];
+  figures: FigureRow[];
   passes: PassJson[];
   states: Record<string, number>;
   shots: ShotRow[];

@@ -10,6 +10,7 @@ import { selection } from "./piece/selection.js";
 import { compose, part } from "./piece/compose.js";
 import { directing } from "./piece/directing.js";
 import { editing } from "./piece/editing.js";
+import { figures } from "./piece/figures.js";
 import { finding } from "./piece/finding.js";
 import { fitting } from "./piece/fitting.js";
 import { hearing } from "./piece/hearing.js";
@@ -67,6 +68,7 @@ const EMPTY = {
   beats: [],
   lettering: null,
   titles: [],
+  figures: [],
   passes: [],
   states: {},
   shots: [],
@@ -112,7 +114,7 @@ export const core = part({
     this.setUpPanes();
     page.surfaces = new Surfaces(find("surface"), this);
     page.surfaces.turnTo(this.pass);
-    page.stage = new Stage(find("frame"), find("overlay"));
+    page.stage = new Stage(find("frame"), find("figures"), find("overlay"));
     page.stage.onDrawn = () => {
       this.drawnCount += 1;
     };
@@ -323,6 +325,7 @@ export const piece = () =>
     unsavedEdits,
     welcome,
     adjusting,
+    figures,
     filling,
     laying,
     lettering,

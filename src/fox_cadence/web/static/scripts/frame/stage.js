@@ -1,6 +1,7 @@
 // The frame: what the viewer sees at a moment, picture on a canvas and the caption over it as SVG.
 
 import { Drawings, spokenFrom, wordsOf } from "./drawings.js";
+import { Figures } from "./figures.js";
 import { Frames } from "./frames.js";
 import { UNADJUSTED, Colours, coloursKey } from "./adjusting.js";
 import { drawLaid } from "./laid.js";
@@ -17,12 +18,13 @@ const AHEAD = 6;
 const [LEAST_PX, LARGEST_PX] = [320, 640];
 
 export class Stage {
-  /** @param {HTMLCanvasElement} canvas @param {SVGElement} overlay */
-  constructor(canvas, overlay) {
+  /** @param {HTMLCanvasElement} canvas @param {SVGElement} figures @param {SVGElement} overlay */
+  constructor(canvas, figures, overlay) {
     this.canvas = canvas;
     this.overlay = overlay;
     this.frames = new Frames();
     this.words = new WordsLayer(overlay);
+    this.figures = new Figures(figures, () => this.show(this.frame));
     /** Called when words have come that were not at hand. */
     this.onDrawn = () => {};
     this.drawings = new Drawings(() => {
@@ -57,6 +59,7 @@ export class Stage {
     this.#fit();
     this.tried = null;
     this.triedPlace = { id: "", dx: 0, dy: 0 };
+    this.figures.tried = { id: "", dx: 0, dy: 0 };
     for (const shot of timeline.shots.toReversed()) {
       if (!shot.clip) continue;
       this.frames.load(shot.clip).catch(() => {});
@@ -91,6 +94,7 @@ export class Stage {
     if (!t || t.total_frames === 0) return;
     this.frame = Math.max(0, Math.min(t.total_frames - 1, frame));
     this.#picture();
+    this.figures.show(t, this.frame, this.calm.matches);
     this.#caption();
   }
 
@@ -212,6 +216,12 @@ export class Stage {
   /** Show words so many pixels of the frame from where they are, until an empty id is given. @param {string} id @param {number} dx @param {number} dy */
   tryPlace(id, dx, dy) {
     this.triedPlace = { id, dx, dy };
+    this.show(this.frame);
+  }
+
+  /** Show a figure so many pixels of the frame from where it is, until an empty id is given. @param {string} id @param {number} dx @param {number} dy */
+  tryFigure(id, dx, dy) {
+    this.figures.tried = { id, dx, dy };
     this.show(this.frame);
   }
 

@@ -27,8 +27,9 @@ export const placing = part({
     const at = [(event.clientX - frame.left) * scale, (event.clientY - frame.top) * scale];
     const items = page.stage.standing();
     const held = items.findLast(({ box: [x, y, wide, high] }) => inside(at, [x, y, wide, high]));
-    if (!held) return;
+    if (!held) return this.holdFigure(event, at, scale);
     event.preventDefault();
+    if (this.letterDesk === "figures") this.setLetterDesk("words");
     if (this.t.titles.some((title) => title.id === held.item.id)) this.chooseTitleHere(held.item.id);
     else if (held.item.id !== this.caption || this.title) this.chooseCaptionHere(held.item.id);
     const others = items.filter(({ item }) => item.id !== held.item.id).map(({ box }) => box);
@@ -127,7 +128,7 @@ function toNearest(edges, lines, reach) {
 }
 
 /** @param {Array<{across: boolean, at: number}>} guides @param {number} width @param {number} height */
-function drawGuides(guides, width, height) {
+export function drawGuides(guides, width, height) {
   const target = document.getElementById("guides");
   if (!target) return;
   target.setAttribute("viewBox", `0 0 ${width} ${height}`);

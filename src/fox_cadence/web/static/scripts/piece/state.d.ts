@@ -16,6 +16,7 @@ type Laying = typeof import("./laying.js").laying;
 type Lettering = typeof import("./lettering.js").lettering;
 type Placing = typeof import("./placing.js").placing;
 type Proving = typeof import("./proving.js").proving;
+type Figures = typeof import("./figures.js").figures;
 type Filling = typeof import("./filling.js").filling;
 type Framing = typeof import("./framing.js").framing;
 type Picturing = typeof import("./picturing.js").picturing;
@@ -43,6 +44,7 @@ export interface State
     Core,
     Directing,
     Editing,
+    Figures,
     Filling,
     Finding,
     Framing,

@@ -8,6 +8,7 @@ import { drawWords } from "../../frame/words_layer.js";
 import { classMap, html, nothing, render, repeat } from "../../lit.js";
 import { SAFE } from "../../piece/placing.js";
 import { element, svg } from "../../svg.js";
+import { CardFigures } from "./figures.js";
 import { CardPictures } from "./pictures.js";
 
 /** @typedef {import("../surface.d.ts").View} View */
@@ -35,6 +36,7 @@ class ProofSheet {
     this.typing = "";
     this.drawings = new Drawings(() => this.#letter());
     this.pictures = new CardPictures(() => this.#letter());
+    this.figures = new CardFigures();
     /** Words whose card is on the screen, or nearly. @type {Set<string>} */
     this.seen = new Set();
     this.watch = new IntersectionObserver((entries) => this.#watched(entries), {
@@ -158,8 +160,8 @@ class ProofSheet {
         aria-pressed=${String(chosen)}
       >
         <span class="proof-frame"
-          ><canvas aria-hidden="true"></canvas><svg class="proof-words" aria-hidden="true"></svg
-          ><svg class="proof-safe" aria-hidden="true"></svg
+          ><canvas aria-hidden="true"></canvas><svg class="proof-figures" aria-hidden="true"></svg
+          ><svg class="proof-words" aria-hidden="true"></svg><svg class="proof-safe" aria-hidden="true"></svg
         ></span>
       </button>
       ${this.typing === item.id ? this.#field(item, name) : nothing}
@@ -258,11 +260,13 @@ class ProofSheet {
       const frame = /** @type {HTMLElement|null} */ (
         this.page.querySelector(`.proof-card[data-words="${CSS.escape(item.id)}"] .proof-frame`)
       );
-      const overlay = frame?.querySelector("svg");
+      const overlay = /** @type {SVGElement|null|undefined} */ (frame?.querySelector(".proof-words"));
+      const figures = /** @type {SVGElement|null|undefined} */ (frame?.querySelector(".proof-figures"));
       const safe = frame?.querySelector(".proof-safe");
-      if (!frame || !overlay || !safe) continue;
+      if (!frame || !overlay || !figures || !safe) continue;
       const { at, word } = middle(item);
       this.pictures.draw(t, at, frame);
+      this.figures.draw(t, at, figures);
       const drawing = this.drawings.get(t, item);
       if (drawing) drawWords(overlay, drawing, atRest(drawing, word), item.shift);
       else overlay.replaceChildren();

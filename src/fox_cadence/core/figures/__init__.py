@@ -1,0 +1,1 @@
+"""Drawn characters that speak the lines of a role: shapes, mouths, gestures."""
