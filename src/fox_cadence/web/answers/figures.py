@@ -41,9 +41,6 @@ class ActedJson(TypedDict):
 
     id: str
     drawing: str
-    left: float
-    top: float
-    scale: float
     first: int
     poses: list[int]
 
@@ -108,9 +105,6 @@ def acting_json(figures: Sequence[Acted], known: Sequence[str]) -> ActingJson:
             {
                 "id": each.figure.id,
                 "drawing": keys[each.figure.id],
-                "left": round(each.stands.left, 3),
-                "top": round(each.stands.top, 3),
-                "scale": round(each.stands.scale, 6),
                 "first": each.first,
                 "poses": [value for pose in each.poses for value in pose],
             }

@@ -324,9 +324,6 @@ export interface FigurePartJson {
 export interface ActedJson {
   id: string;
   drawing: string;
-  left: number;
-  top: number;
-  scale: number;
   first: number;
   poses: number[];
 }

@@ -7,8 +7,10 @@ import { svg } from "../svg.js";
 /** @typedef {import("../types.d.ts").Timeline} Timeline */
 /** @typedef {import("../answers.d.ts").FigurePartJson} Part */
 /** @typedef {import("../answers.d.ts").ActedJson} Acted */
+/** @typedef {import("../answers.d.ts").FigureRow} FigureRow */
 /** @typedef {{left: number, top: number, scale: number}} Stands */
 
+/** @type {[number, number]} */
 export const BOX = [800, 1000];
 const POSE = 9;
 const [NOD, LOOK, SEEN] = [6, 7, 8];
@@ -73,7 +75,8 @@ export class Figures {
       if (calm) pose[NOD] = pose[LOOK] = 0;
       const known = before.get(each.id);
       const figure = known?.parts === parts ? known : new DrawnFigure(each.id, parts);
-      figure.show(pose, this.#stands(each));
+      figure.show(pose, this.#stands(row, t));
+      figure.node.dataset.frame = String(frame);
       this.drawn.set(each.id, figure);
     }
     const nodes = [...this.drawn.values()].map((figure) => figure.node);
@@ -82,21 +85,28 @@ export class Figures {
     if (!same) this.target.replaceChildren(...nodes);
   }
 
-  /** @param {Acted} each @returns {Stands} */
-  #stands({ id, left, top, scale }) {
-    const { dx, dy } = this.tried.id === id ? this.tried : { dx: 0, dy: 0 };
+  /** @param {FigureRow} row @param {Timeline} t @returns {Stands} */
+  #stands(row, t) {
+    const { dx, dy } = this.tried.id === row.id ? this.tried : { dx: 0, dy: 0 };
+    const { left, top, scale } = standing(row, t);
     return { left: left + dx, top: top + dy, scale };
   }
 
-  /** The figures that are seen in a frame with the room they take, the last on top. @param {number} frame @returns {Array<{id: string, box: [number, number, number, number]}>} */
-  standing(frame) {
-    return this.acted
-      .filter((each) => poseAt(each, frame) && this.drawings.has(each.drawing))
-      .map((each) => {
-        const [wide = 0, high = 0] = BOX;
-        return { id: each.id, box: [each.left, each.top, wide * each.scale, high * each.scale] };
+  /** The figures that are seen in a frame with the room they take, the last on top. @param {Timeline} t @param {number} frame @returns {Array<{id: string, box: [number, number, number, number]}>} */
+  seen(t, frame) {
+    return t.figures
+      .filter(({ id }) => this.acted.some((each) => each.id === id && poseAt(each, frame)))
+      .map((row) => {
+        const { left, top, scale } = standing(row, t);
+        return { id: row.id, box: [left, top, BOX[0] * scale, BOX[1] * scale] };
       });
   }
+}
+
+/** Where a figure stands in the frame, in pixels of it (core/figures/drawing.py). @param {FigureRow} row @param {{width: number, height: number}} frame @returns {Stands} */
+export function standing({ x, y, size }, { width, height }) {
+  const scale = (size * Math.min(width, height)) / BOX[1];
+  return { left: x * width - (BOX[0] * scale) / 2, top: y * height - (BOX[1] * scale) / 2, scale };
 }
 
 /** What a figure does in a frame; null where it is not seen, or that is not known. @param {Acted} each @param {number} frame */
@@ -122,8 +132,7 @@ export class DrawnFigure {
 
   /** @param {number[]} pose @param {Stands} stands */
   show(pose, { left, top, scale }) {
-    const [wide = 0, high = 0] = BOX;
-    const at = { x: left, y: top, width: wide * scale, height: high * scale };
+    const at = { x: left, y: top, width: BOX[0] * scale, height: BOX[1] * scale };
     for (const [name, value] of Object.entries(at)) this.node.setAttribute(name, String(value));
     this.group.setAttribute("opacity", String((pose[SEEN] ?? 0) / 100));
     this.parts.forEach((part, number) => {

@@ -101,7 +101,7 @@ export const figures = part({
 
   /** Take hold of a figure in the frame. @param {PointerEvent} event @param {number[]} at @param {number} scale pixels of the frame to one of the screen */
   holdFigure(event, [px = 0, py = 0], scale) {
-    const items = page.stage.figures.standing(page.stage.frame);
+    const items = page.stage.figures.seen(this.t, page.stage.frame);
     const held = items.findLast(
       ({ box: [x, y, wide, high] }) => px >= x && px <= x + wide && py >= y && py <= y + high,
     );

@@ -1,7 +1,7 @@
 // Figures on the cards of the proof sheet: what they do in the frame of the card.
 
 import { post } from "../../api.js";
-import { DrawnFigure, poseAt } from "../../frame/figures.js";
+import { DrawnFigure, poseAt, standing } from "../../frame/figures.js";
 
 /** @typedef {import("../../types.d.ts").Timeline} Timeline */
 
@@ -26,9 +26,10 @@ export class CardFigures {
     const nodes = found.figures.flatMap((each) => {
       const pose = poseAt(each, at);
       const parts = this.drawings.get(each.drawing);
-      if (!pose || !parts) return [];
+      const row = t.figures.find(({ id }) => id === each.id);
+      if (!pose || !parts || !row) return [];
       const figure = new DrawnFigure(each.id, parts);
-      figure.show(pose, each);
+      figure.show(pose, standing(row, t));
       return [figure.node];
     });
     target.replaceChildren(...nodes);
