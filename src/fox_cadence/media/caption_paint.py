@@ -1,5 +1,6 @@
 """Paints caption drawings with Skia: into pixels of their own, or onto the planes of a picture."""
 
+import math
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
@@ -27,15 +28,15 @@ class PaintedCaption:
     """A caption ready to blend: premultiplied luma and chroma (BT.709, limited range) and what shines
     through.
 
-    Arrays are uint16 in 0..255 scaled by 256; chroma ones have half the size each way.
+    Arrays are in 0..255 scaled by 256; chroma ones have half the size each way.
     """
 
     x: int
     y: int
-    luma: NDArray[np.uint32]
-    luma_through: NDArray[np.uint32]
-    chroma: tuple[NDArray[np.uint32], NDArray[np.uint32]]
-    chroma_through: NDArray[np.uint32]
+    luma: NDArray[np.uint16]
+    luma_through: NDArray[np.uint16]
+    chroma: tuple[NDArray[np.uint16], NDArray[np.uint16]]
+    chroma_through: NDArray[np.uint16]
 
 
 class _Paths:
@@ -52,6 +53,12 @@ class _Paths:
         )
 
     @cached_property
+    def soft(self) -> tuple["_Mask", ...]:
+        """Of each word the lines around it, laid one over the other, where they are many: a shadow, a
+        glow."""
+        return tuple(_mask(self._drawing, path) for path in self.words)
+
+    @cached_property
     def edges(self) -> tuple[tuple[skia.Path, ...], ...]:
         """The lines around the letters as shapes that are filled."""
         return tuple(tuple(_around(word, edge.width) for word in self.words) for edge in self._drawing.edges)
@@ -62,6 +69,43 @@ class _Paths:
         in frame after frame."""
         return tuple(tuple(_simpler(path) for path in paths) for paths in self.edges)
 
+
+@dataclass(frozen=True)
+class _Mask:
+    """How far a picture is covered, with its left upper corner in whole pixels; None where there is
+    nothing."""
+
+    image: skia.Image | None
+    left: int
+    top: int
+
+
+def _mask(drawing: CaptionDrawing, word: skia.Path) -> _Mask:
+    """All lines around a word as one picture of how far they cover what is behind: they have one colour, so
+    that it says all there is to say, and to draw it costs a tenth of what the lines cost."""
+    bounds = word.getBounds()
+    if bounds.isEmpty():
+        return _Mask(None, 0, 0)
+    reach = max(edge.width / 2 + max(abs(edge.dx), abs(edge.dy)) for edge in drawing.edges) + 2
+    left, top = math.floor(bounds.left() - reach), math.floor(bounds.top() - reach)
+    wide, high = math.ceil(bounds.right() + reach) - left, math.ceil(bounds.bottom() + reach) - top
+    surface = skia.Surface.MakeRaster(skia.ImageInfo.MakeA8(wide, high))
+    with surface as canvas:
+        canvas.translate(-left, -top)
+        for edge in drawing.edges:
+            canvas.save()
+            canvas.translate(edge.dx, edge.dy)
+            paint = skia.Paint(AntiAlias=True, Color=skia.Color(0, 0, 0, round(edge.opacity * 255)))
+            if edge.width:
+                paint.setStyle(skia.Paint.kStroke_Style)
+                paint.setStrokeJoin(skia.Paint.kRound_Join)
+                paint.setStrokeWidth(edge.width)
+            canvas.drawPath(word, paint)
+            canvas.restore()
+    return _Mask(surface.makeImageSnapshot(), left, top)
+
+
+_LINEAR = skia.SamplingOptions(skia.FilterMode.kLinear)
 
 _kept: Kept[CaptionDrawing, _Paths] = Kept(most=24)
 
@@ -135,6 +179,8 @@ class _Pen:
 
     def edges(self, again: bool) -> None:
         """What sets the letters off."""
+        if len(self._drawing.edges) > 1:
+            return self._soft_edges()
         around = self._paths.simple_edges if again else self._paths.edges
         for edge, paths in zip(self._drawing.edges, around, strict=True):
             for number in self._words:
@@ -142,6 +188,16 @@ class _Pen:
                 with self._word(number):
                     self._canvas.translate(edge.dx, edge.dy)
                     self._canvas.drawPath(paths[number], paint)
+
+    def _soft_edges(self) -> None:
+        for number in self._words:
+            mask = self._paths.soft[number]
+            if mask.image is None:
+                continue
+            seen = self._seen(self._drawing.word_units[number])
+            paint = self._paint(self._drawing.edges[0].colour, seen)
+            with self._word(number):
+                self._canvas.drawImage(mask.image, mask.left, mask.top, _LINEAR, paint)
 
     def words(self) -> None:
         """The letters, and what shows which word is spoken."""
@@ -328,24 +384,23 @@ _TO_PLANES = np.array(
 
 def prepared(painted: NDArray[np.uint8], left: int, top: int) -> PaintedCaption:
     """Premultiplied RGBA, even in width and height, as planes to blend at an even place."""
-    rgba = painted.astype(np.float32)
-    y, u, v = np.moveaxis(rgba @ (_TO_PLANES * 256), -1, 0)
-    through = 256 - rgba[..., 3] * np.float32(256 / 255)
+    whole = painted.astype(np.float32)
+    rows = whole[0::2] + whole[1::2]
+    halves = rows[:, 0::2] + rows[:, 1::2]  # four points each
+    matrix = _TO_PLANES * 256
+    luma = whole @ matrix[:, 0]
+    chroma = halves @ (matrix[:, 1:] / 4)
 
-    def whole(plane: NDArray[np.floating]) -> NDArray[np.uint32]:
-        return (plane + np.float32(0.5)).astype(np.uint32)
-
-    def halved(plane: NDArray[np.floating]) -> NDArray[np.floating]:
-        rows = plane[0::2] + plane[1::2]
-        return np.asarray((rows[:, 0::2] + rows[:, 1::2]) / 4)
+    def fixed(plane: NDArray[np.floating]) -> NDArray[np.uint16]:
+        return (plane + np.float32(0.5)).astype(np.uint16)
 
     return PaintedCaption(
         x=left,
         y=top,
-        luma=whole(y),
-        luma_through=whole(through),
-        chroma=(whole(halved(u)), whole(halved(v))),
-        chroma_through=whole(halved(through)),
+        luma=fixed(luma),
+        luma_through=fixed(256 - whole[..., 3] * np.float32(256 / 255)),
+        chroma=(fixed(chroma[..., 0]), fixed(chroma[..., 1])),
+        chroma_through=fixed(256 - halves[..., 3] * np.float32(64 / 255)),
     )
 
 
@@ -356,7 +411,12 @@ def blend(planes: Planes, caption: PaintedCaption) -> None:
         _blend(plane, caption.x // 2, caption.y // 2, ink, caption.chroma_through)
 
 
-def _blend(plane: Plane, x: int, y: int, ink: NDArray[np.uint32], through: NDArray[np.uint32]) -> None:
+def _blend(plane: Plane, x: int, y: int, ink: NDArray[np.uint16], through: NDArray[np.uint16]) -> None:
+    """What is behind times what shines through, plus the ink, is never over 255 × 256: 16 bits hold it."""
     height, width = ink.shape
     target = plane[y : y + height, x : x + width]
-    target[:] = ((target * through + ink + 128) >> 8).astype(np.uint8)
+    seen = target * through
+    seen += ink
+    seen += 128
+    seen >>= 8
+    target[:] = seen

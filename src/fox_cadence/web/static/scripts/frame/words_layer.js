@@ -62,10 +62,10 @@ class DrawnWords {
     for (const mark of drawing.marks) {
       const line = { fill: "none", stroke: mark.colour, "stroke-width": mark.width };
       const ink = mark.width ? line : { fill: mark.colour };
-      this.#add(svg("path", { d: mark.d, ...ink }), mark.unit, mark.opacity, null);
+      this.#add([svg("path", { d: mark.d, ...ink })], mark.unit, mark.opacity, null);
     }
-    for (const edge of drawing.edges)
-      for (const [number, word] of drawing.words.entries()) {
+    for (const [number, word] of drawing.words.entries()) {
+      const around = drawing.edges.map((edge) => {
         const line = {
           fill: "none",
           stroke: edge.colour,
@@ -73,16 +73,18 @@ class DrawnWords {
           "stroke-linejoin": "round",
         };
         const ink = edge.width ? line : { fill: edge.colour };
-        const path = svg("path", { d: word.d, ...ink, transform: `translate(${edge.dx} ${edge.dy})` });
-        this.#add(path, word.unit, edge.opacity, number);
-      }
+        const at = { transform: `translate(${edge.dx} ${edge.dy})`, opacity: edge.opacity };
+        return svg("path", { d: word.d, ...ink, ...at });
+      });
+      if (around.length) this.#add(around, word.unit, 1, number); // seen through as one, as they are painted
+    }
     this.words = drawing.words.map((word, number) => this.#word(word, number));
   }
 
-  /** @param {SVGElement} child @param {number} unit @param {number} opacity @param {number|null} word */
-  #add(child, unit, opacity, word) {
+  /** @param {SVGElement[]} children @param {number} unit @param {number} opacity @param {number|null} word */
+  #add(children, unit, opacity, word) {
     const node = svg("g");
-    node.append(child);
+    node.append(...children);
     this.inner.append(node);
     this.parts.push({ node, unit, opacity, word });
     return node;
@@ -91,7 +93,7 @@ class DrawnWords {
   /** @param {import("../answers.d.ts").DrawnWordJson} word @param {number} number */
   #word(word, number) {
     const ink = svg("path", { d: word.d });
-    const node = this.#add(ink, word.unit, 1, number);
+    const node = this.#add([ink], word.unit, 1, number);
     for (const picture of word.pictures)
       node.append(
         svg("path", {
