@@ -14,9 +14,9 @@ from fox_cadence.core.framing import PLAIN, Framing
 from fox_cadence.core.looks import LOOKS, shipped_look
 from fox_cadence.core.overlay import Laid
 from fox_cadence.media.adjuster import Adjuster
-from fox_cadence.media.caption_paint import blend
 from fox_cadence.media.framer import Framer
 from fox_cadence.media.overlay_paint import paint_laid
+from fox_cadence.media.plates import blend
 from fox_cadence.media.render import plain_colour
 from fox_cadence.web.answers.rows import adjustment_json, framing_json, laid_json
 from tests.browser.test_framing import as_rgb, from_page, in_page

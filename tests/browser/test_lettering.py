@@ -14,8 +14,10 @@ from fox_cadence.core.lettering.drawing import CaptionDrawing, letter
 from fox_cadence.core.lettering.motion import Moments, Shown, moments, shown_at
 from fox_cadence.core.lettering.style import CaptionStyle, Movement
 from fox_cadence.core.lettering.styles import STYLES, TITLES
+from fox_cadence.core.screen import Screen, ScreenCaption
 from fox_cadence.core.ticks import FrameRate
 from fox_cadence.media.fonts import faces_for
+from fox_cadence.media.render import CaptionPainter, plain_colour
 from fox_cadence.web.answers.lettering import drawing_json, moments_json
 from tests.core.lettering.test_drawing import SENTENCES
 
@@ -23,6 +25,7 @@ FRAME = (360, 640)
 GROUND = "#46706f"
 SPOKEN = [(4, 12), (12, 16), (16, 28), (28, 36), (38, 42), (42, 44), (44, 52), (52, 60)]
 TEXT = "Turn a starfish over and it rights itself."
+MOMENTS = (3, 14, 33, 62, 68)
 MOVES = ("fade", "rise", "sink", "slide", "type", "unroll", "grow", "tilt", "settle")
 
 
@@ -44,7 +47,8 @@ def test_every_style_and_movement_looks_the_same_in_both(page: Page) -> None:
     for name, style in cases.items():
         drawing = drawn(style, TEXT, "en")
         when = moments(drawing, style, SPOKEN, 0, 70, FrameRate(numerator=30))
-        worst[name] = max(differing(page, drawing, when, frame) for frame in (3, 14, 33, 68))
+        worst[name] = max(differing(page, drawing, when, frame) for frame in MOMENTS)
+        worst[f"{name}, in the video"] = in_the_video(page, drawing, when)
     print({name: round(100 * share, 3) for name, share in sorted(worst.items(), key=lambda item: -item[1])})
     assert max(worst.values()) <= 0.005
 
@@ -73,6 +77,24 @@ def differing(page: Page, drawing: CaptionDrawing, when: Moments, frame: int) ->
     ink = np.abs(made.astype(int) - ground).max(axis=-1) > 8
     off = np.abs(seen.astype(int) - made.astype(int)).max(axis=-1) > 32
     return float(off.sum()) / max(200, int(ink.sum()))
+
+
+def in_the_video(page: Page, drawing: CaptionDrawing, when: Moments) -> float:
+    """The same, as frame after frame is painted into a video: by its luma, for its colours are halved."""
+    words = (ScreenCaption("c", drawing, 0, 70, when),)
+    painter = CaptionPainter(Screen(*FRAME, FrameRate(numerator=30), (), words))
+    ground = plain_colour(GROUND, *FRAME)
+    worst = 0.0
+    for frame in range(max(MOMENTS) + 1):
+        planes = ground[0].copy(), ground[1].copy(), ground[2].copy()
+        painter.paint(planes, frame)
+        if frame not in MOMENTS:
+            continue
+        luma = 16 + preview(page, drawing, when, frame) @ np.array([0.2126, 0.7152, 0.0722]) * 219 / 255
+        ink = np.abs(planes[0].astype(float) - ground[0]) > 7
+        off = np.abs(luma - planes[0]) > 32 * 219 / 255
+        worst = max(worst, float(off.sum()) / max(200, int(ink.sum())))
+    return worst
 
 
 def preview(page: Page, drawing: CaptionDrawing, when: Moments, frame: int) -> NDArray[np.uint8]:

@@ -7,8 +7,8 @@ from fox_cadence.core.acting import Acted
 from fox_cadence.core.figures.characters import CHARACTERS, drawn
 from fox_cadence.core.figures.drawing import Pose, standing
 from fox_cadence.core.figures.figure import CharacterId, Figure
-from fox_cadence.media.caption_paint import Planes
 from fox_cadence.media.figure_paint import FigurePainter
+from fox_cadence.media.plates import Planes
 
 SIZE = (240, 320)
 

@@ -9,14 +9,16 @@ import numpy as np
 import pytest
 
 from fox_cadence.core.lettering.drawing import letter
-from fox_cadence.core.lettering.motion import Moments, at_rest
-from fox_cadence.core.lettering.styles import STYLES
+from fox_cadence.core.lettering.motion import Moments, at_rest, divided, moments, shown_at
+from fox_cadence.core.lettering.styles import STYLES, TITLES, style_by_id
 from fox_cadence.core.screen import Screen, ScreenCaption, ScreenShot
 from fox_cadence.core.ticks import FRAME_RATES, TICKS_PER_SECOND, FrameRate
 from fox_cadence.media.audio import wav_bytes
-from fox_cadence.media.caption_paint import blend, paint_rgba, prepare
+from fox_cadence.media.caption_paint import paint_rgba
+from fox_cadence.media.caption_plates import prepare, repair
 from fox_cadence.media.fonts import faces_for
 from fox_cadence.media.picture import Scaler
+from fox_cadence.media.plates import blend
 from fox_cadence.media.render import plain_colour, render
 from tests.media import files
 
@@ -179,3 +181,27 @@ def test_a_lit_word_differs_in_colour_only() -> None:
     plain, lit = paint_rgba(drawing, at_rest(drawing)), paint_rgba(drawing, at_rest(drawing, 1))
     assert np.array_equal(plain[..., 3], lit[..., 3])
     assert not np.array_equal(plain, lit)
+
+
+@pytest.mark.parametrize("style", [style.id for style in (*STYLES, *TITLES)])
+def test_words_that_are_repaired_look_as_if_they_were_painted_anew(style: str) -> None:
+    """Whatever order the states of a caption come in, its plate is the one of the last."""
+    look = style_by_id(style)
+    drawing = letter("Two words, three or four", look, faces_for(look, "en"), 360, 640)
+    spoken = [(4 + 6 * n, 9 + 6 * n) for n in range(5)]
+    when = moments(drawing, look, spoken, 0, 60, FRAME_RATES["30"])
+    states = [shown_at(drawing, when, frame) for frame in range(1, 60, 2)]
+    stills = [part[0] if (part := divided(drawing, how)) else at_rest(drawing) for how in states]
+    before = stills[0]
+    plate = prepare(drawing, before)
+    for how in stills[1:]:
+        repair(plate, drawing, before, how)
+        before = how
+        anew = prepare(drawing, how)
+        for one, other in (
+            (plate.luma, anew.luma), (plate.luma_through, anew.luma_through),
+            (plate.chroma[0], anew.chroma[0]), (plate.chroma_through, anew.chroma_through),
+        ):  # fmt: skip
+            off = np.abs(one.astype(int) - other.astype(int)) / 256
+            assert (off > 2).mean() < 0.006  # curves are cut where what is repainted ends
+            assert off.max() < 64

@@ -1,11 +1,9 @@
 """Paints caption drawings with Skia: into pixels of their own, or onto the planes of a picture."""
 
-import math
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass
 from functools import cached_property, lru_cache
-from typing import TypeAlias
+from typing import Literal, TypeAlias
 
 import numpy as np
 import skia
@@ -16,27 +14,14 @@ from fox_cadence.core.lettering.drawing import CaptionDrawing, spoken_mark
 from fox_cadence.core.lettering.grounds import Box
 from fox_cadence.core.lettering.motion import REST, Pose, Shown
 from fox_cadence.core.outline import Outline
+from fox_cadence.media.plates import Plane, Planes
+from fox_cadence.media.soft_edges import SoftEdge, soft_edge
 
-Plane = NDArray[np.uint8]
-Planes: TypeAlias = tuple[Plane, Plane, Plane]
+Layer = Literal["all", "behind", "ink"]
+"""What of words is painted: what is behind their ink, their ink, or both."""
+
 ColourOf: TypeAlias = Callable[[str, float], int]
 """A colour (#rrggbb) and an opacity as Skia takes it for what is painted on."""
-
-
-@dataclass(frozen=True)
-class PaintedCaption:
-    """A caption ready to blend: premultiplied luma and chroma (BT.709, limited range) and what shines
-    through.
-
-    Arrays are in 0..255 scaled by 256; chroma ones have half the size each way.
-    """
-
-    x: int
-    y: int
-    luma: NDArray[np.uint16]
-    luma_through: NDArray[np.uint16]
-    chroma: tuple[NDArray[np.uint16], NDArray[np.uint16]]
-    chroma_through: NDArray[np.uint16]
 
 
 class _Paths:
@@ -53,10 +38,10 @@ class _Paths:
         )
 
     @cached_property
-    def soft(self) -> tuple["_Mask", ...]:
+    def soft(self) -> tuple[SoftEdge, ...]:
         """Of each word the lines around it, laid one over the other, where they are many: a shadow, a
         glow."""
-        return tuple(_mask(self._drawing, path) for path in self.words)
+        return tuple(soft_edge(self._drawing, path) for path in self.words)
 
     @cached_property
     def edges(self) -> tuple[tuple[skia.Path, ...], ...]:
@@ -70,47 +55,10 @@ class _Paths:
         return tuple(tuple(_simpler(path) for path in paths) for paths in self.edges)
 
 
-@dataclass(frozen=True)
-class _Mask:
-    """How far a picture is covered, with its left upper corner in whole pixels; None where there is
-    nothing."""
-
-    image: skia.Image | None
-    left: int
-    top: int
-
-
-def _mask(drawing: CaptionDrawing, word: skia.Path) -> _Mask:
-    """All lines around a word as one picture of how far they cover what is behind: they have one colour, so
-    that it says all there is to say, and to draw it costs a tenth of what the lines cost."""
-    bounds = word.getBounds()
-    if bounds.isEmpty():
-        return _Mask(None, 0, 0)
-    reach = max(edge.width / 2 + max(abs(edge.dx), abs(edge.dy)) for edge in drawing.edges) + 2
-    left, top = math.floor(bounds.left() - reach), math.floor(bounds.top() - reach)
-    wide, high = math.ceil(bounds.right() + reach) - left, math.ceil(bounds.bottom() + reach) - top
-    surface = skia.Surface.MakeRaster(skia.ImageInfo.MakeA8(wide, high))
-    with surface as canvas:
-        canvas.translate(-left, -top)
-        for edge in drawing.edges:
-            canvas.save()
-            canvas.translate(edge.dx, edge.dy)
-            paint = skia.Paint(AntiAlias=True, Color=skia.Color(0, 0, 0, round(edge.opacity * 255)))
-            if edge.width:
-                paint.setStyle(skia.Paint.kStroke_Style)
-                paint.setStrokeJoin(skia.Paint.kRound_Join)
-                paint.setStrokeWidth(edge.width)
-            canvas.drawPath(word, paint)
-            canvas.restore()
-    return _Mask(surface.makeImageSnapshot(), left, top)
-
-
-_LINEAR = skia.SamplingOptions(skia.FilterMode.kLinear)
-
 _kept: Kept[CaptionDrawing, _Paths] = Kept(most=24)
 
 
-def _paths(drawing: CaptionDrawing) -> _Paths:
+def paths_of(drawing: CaptionDrawing) -> _Paths:
     return _kept.get(drawing) or _kept.keep(drawing, (), _Paths(drawing))
 
 
@@ -137,30 +85,42 @@ def draw(
     shown: Shown,
     colour: ColourOf,
     shift: tuple[float, float] = (0.0, 0.0),
-    again: bool = False,
+    plane: Plane | None = None,
+    layer: Layer = "all",
 ) -> None:
-    """Draw words as they are shown in a frame: what stands behind them, the edges of all, then their ink.
+    """Draw words as they are shown in a frame: what stands behind them and the edges of all, then their ink.
 
     Args:
         shift: how far from its own place it is drawn, in pixels.
-        again: it will be drawn in many frames.
+        plane: the points of the canvas where it is one of a picture's planes, into which many frames are
+            drawn.
     """
     canvas.save()
     canvas.translate(*shift)
-    pen = _Pen(canvas, drawing, shown, colour)
+    pen = _Pen(canvas, drawing, shown, colour, plane)
     with pen.posed(shown.whole, drawing.units[0].box, drawing.backwards):
-        pen.marks()
-        pen.edges(again)
-        pen.words()
+        if layer != "ink":
+            pen.marks()
+            pen.edges()
+        if layer != "behind":
+            pen.words()
     canvas.restore()
 
 
 class _Pen:
     """Draws the parts of one drawing as they are shown in one frame."""
 
-    def __init__(self, canvas: skia.Canvas, drawing: CaptionDrawing, shown: Shown, colour: ColourOf) -> None:
+    def __init__(
+        self,
+        canvas: skia.Canvas,
+        drawing: CaptionDrawing,
+        shown: Shown,
+        colour: ColourOf,
+        plane: Plane | None,
+    ) -> None:
         self._canvas, self._drawing, self._shown, self._colour = canvas, drawing, shown, colour
-        self._paths = _paths(drawing)
+        self._plane = plane
+        self._paths = paths_of(drawing)
         numbers = range(len(drawing.words)) if shown.words is None else shown.words
         self._words = [n for n in numbers if shown.units[drawing.word_units[n]].alpha]
 
@@ -177,11 +137,12 @@ class _Pen:
             with self._unit(mark.unit):
                 self._canvas.drawPath(path, paint)
 
-    def edges(self, again: bool) -> None:
+    def edges(self) -> None:
         """What sets the letters off."""
         if len(self._drawing.edges) > 1:
-            return self._soft_edges()
-        around = self._paths.simple_edges if again else self._paths.edges
+            self._soft_edges()
+            return
+        around = self._paths.edges if self._plane is None else self._paths.simple_edges
         for edge, paths in zip(self._drawing.edges, around, strict=True):
             for number in self._words:
                 paint = self._paint(edge.colour, edge.opacity * self._seen(self._drawing.word_units[number]))
@@ -191,13 +152,10 @@ class _Pen:
 
     def _soft_edges(self) -> None:
         for number in self._words:
-            mask = self._paths.soft[number]
-            if mask.image is None:
-                continue
             seen = self._seen(self._drawing.word_units[number])
-            paint = self._paint(self._drawing.edges[0].colour, seen)
+            colour = self._colour(self._drawing.edges[0].colour, seen)
             with self._word(number):
-                self._canvas.drawImage(mask.image, mask.left, mask.top, _LINEAR, paint)
+                self._paths.soft[number].draw(self._canvas, colour, self._plane)
 
     def words(self) -> None:
         """The letters, and what shows which word is spoken."""
@@ -235,11 +193,7 @@ class _Pen:
         """Draw as a pose has it, about the middle of a box."""
         self._canvas.save()
         if pose is not REST:
-            x, y = box[0] + box[2] / 2, box[1] + box[3] / 2
-            self._canvas.translate(x + pose.dx * self._drawing.em, y + pose.dy * self._drawing.em)
-            self._canvas.rotate(pose.turn)
-            self._canvas.scale(pose.scale, pose.scale)
-            self._canvas.translate(-x, -y)
+            self._canvas.concat(posed_matrix(pose, box, self._drawing.em))
             self._clip(box, pose.seen, backwards)
         yield
         self._canvas.restore()
@@ -289,14 +243,21 @@ class _Pen:
 
 def paint_rgba(drawing: CaptionDrawing, shown: Shown) -> NDArray[np.uint8]:
     """The drawing's box as premultiplied RGBA, shape (height, width, 4)."""
-    x, y, width, height = drawing.box
+    return painted_part(drawing, shown, drawing.box, "all")
+
+
+def painted_part(
+    drawing: CaptionDrawing, shown: Shown, room: tuple[int, int, int, int], layer: Layer
+) -> NDArray[np.uint8]:
+    """A part of the drawing, in pixels of the frame, as premultiplied RGBA."""
+    x, y, width, height = room
     surface = skia.Surface.MakeRaster(
         skia.ImageInfo.Make(max(1, width), max(1, height), skia.kRGBA_8888_ColorType, skia.kPremul_AlphaType)
     )
     with surface as canvas:
         canvas.clear(skia.Color(0, 0, 0, 0))
         canvas.translate(-x, -y)
-        draw(canvas, drawing, shown, _rgb)
+        draw(canvas, drawing, shown, _rgb, layer=layer)
     image = surface.makeImageSnapshot()
     rgba = image.toarray(colorType=skia.kRGBA_8888_ColorType, alphaType=skia.kPremul_AlphaType)
     return np.asarray(rgba, dtype=np.uint8)
@@ -317,13 +278,17 @@ def _yuv(code: str) -> tuple[int, int, int]:
 
 
 def paint_onto(
-    planes: Planes, drawing: CaptionDrawing, shown: Shown, shift: tuple[float, float] = (0.0, 0.0)
+    planes: Planes,
+    drawing: CaptionDrawing,
+    shown: Shown,
+    shift: tuple[float, float] = (0.0, 0.0),
+    layer: Layer = "all",
 ) -> None:
     """Paint a drawing onto the Y, U and V planes of a 4:2:0 picture, in place."""
-    on_planes(planes, lambda canvas, colour: draw(canvas, drawing, shown, colour, shift, again=True))
+    on_planes(planes, lambda canvas, colour, plane: draw(canvas, drawing, shown, colour, shift, plane, layer))
 
 
-def on_planes(planes: Planes, paint: Callable[[skia.Canvas, ColourOf], None]) -> None:
+def on_planes(planes: Planes, paint: Callable[[skia.Canvas, ColourOf, Plane], None]) -> None:
     """Paint something onto the Y, U and V planes of a 4:2:0 picture, in place.
 
     Each plane is painted as a grey picture, which spares the way over RGB: blending is linear, and so is that
@@ -340,7 +305,7 @@ def on_planes(planes: Planes, paint: Callable[[skia.Canvas, ColourOf], None]) ->
             value = _yuv(code)[number]
             return int(skia.Color(value, value, value, round(opacity * 255)))
 
-        paint(canvas, grey)
+        paint(canvas, grey, plane)
 
 
 def path_of(commands: Outline, even_odd: bool = False) -> skia.Path:
@@ -363,60 +328,16 @@ def path_of(commands: Outline, even_odd: bool = False) -> skia.Path:
     return made
 
 
-def prepare(drawing: CaptionDrawing, shown: Shown, shift: tuple[float, float] = (0.0, 0.0)) -> PaintedCaption:
-    """Paint words that do not move and turn them into planes, `shift` from their place in even pixels."""
-    left, top = drawing.box[0] + round(shift[0] / 2) * 2, drawing.box[1] + round(shift[1] / 2) * 2
-    return prepared(paint_rgba(drawing, shown), left, top)
+def posed_matrix(pose: Pose, box: Box, em: float) -> skia.Matrix:
+    """What a pose does, about the middle of a box."""
+    x, y = box[0] + box[2] / 2, box[1] + box[3] / 2
+    matrix = skia.Matrix.Translate(x + pose.dx * em, y + pose.dy * em)
+    matrix.preRotate(pose.turn)
+    matrix.preScale(pose.scale, pose.scale)
+    matrix.preTranslate(-x, -y)
+    return matrix
 
 
-_TO_PLANES = np.array(
-    [
-        [0.2126 * 219 / 255, -0.2126 / 1.8556 * 224 / 255, (1 - 0.2126) / 1.5748 * 224 / 255],
-        [0.7152 * 219 / 255, -0.7152 / 1.8556 * 224 / 255, -0.7152 / 1.5748 * 224 / 255],
-        [0.0722 * 219 / 255, (1 - 0.0722) / 1.8556 * 224 / 255, -0.0722 / 1.5748 * 224 / 255],
-        [16 / 255, 128 / 255, 128 / 255],
-    ],
-    np.float32,
-)
-"""Red, green, blue and alpha, premultiplied, as luma and chroma: BT.709, limited range (ITU-R BT.709-6, item
-3)."""
-
-
-def prepared(painted: NDArray[np.uint8], left: int, top: int) -> PaintedCaption:
-    """Premultiplied RGBA, even in width and height, as planes to blend at an even place."""
-    whole = painted.astype(np.float32)
-    rows = whole[0::2] + whole[1::2]
-    halves = rows[:, 0::2] + rows[:, 1::2]  # four points each
-    matrix = _TO_PLANES * 256
-    luma = whole @ matrix[:, 0]
-    chroma = halves @ (matrix[:, 1:] / 4)
-
-    def fixed(plane: NDArray[np.floating]) -> NDArray[np.uint16]:
-        return (plane + np.float32(0.5)).astype(np.uint16)
-
-    return PaintedCaption(
-        x=left,
-        y=top,
-        luma=fixed(luma),
-        luma_through=fixed(256 - whole[..., 3] * np.float32(256 / 255)),
-        chroma=(fixed(chroma[..., 0]), fixed(chroma[..., 1])),
-        chroma_through=fixed(256 - halves[..., 3] * np.float32(64 / 255)),
-    )
-
-
-def blend(planes: Planes, caption: PaintedCaption) -> None:
-    """Blend a painted caption onto the Y, U and V planes of a 4:2:0 picture, in place."""
-    _blend(planes[0], caption.x, caption.y, caption.luma, caption.luma_through)
-    for plane, ink in zip(planes[1:], caption.chroma, strict=True):
-        _blend(plane, caption.x // 2, caption.y // 2, ink, caption.chroma_through)
-
-
-def _blend(plane: Plane, x: int, y: int, ink: NDArray[np.uint16], through: NDArray[np.uint16]) -> None:
-    """What is behind times what shines through, plus the ink, is never over 255 × 256: 16 bits hold it."""
-    height, width = ink.shape
-    target = plane[y : y + height, x : x + width]
-    seen = target * through
-    seen += ink
-    seen += 128
-    seen >>= 8
-    target[:] = seen
+def edge_reach(drawing: CaptionDrawing) -> float:
+    """How far the edges of a drawing go past its letters, in pixels."""
+    return max((edge.width / 2 + abs(edge.dx) + abs(edge.dy) for edge in drawing.edges), default=0.0)

@@ -1,13 +1,14 @@
 """Paints figures with Skia onto the planes of a picture."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from functools import lru_cache
 
 import skia
 
 from fox_cadence.core.acting import Acted
 from fox_cadence.core.figures.drawing import BOX, Part, Pose
-from fox_cadence.media.caption_paint import Planes, on_planes, path_of
+from fox_cadence.media.caption_paint import ColourOf, on_planes, path_of
+from fox_cadence.media.plates import Plane, Planes
 
 _REST = Pose()
 
@@ -35,7 +36,7 @@ def _paint(planes: Planes, acted: Acted, pose: Pose) -> None:
     paths = [(part.colour, _path(part, pose)) for part in acted.drawing.parts]
     left, top, scale = acted.stands
 
-    def draw(canvas: skia.Canvas, colour: Callable[[str, float], int]) -> None:
+    def draw(canvas: skia.Canvas, colour: ColourOf, plane: Plane) -> None:
         canvas.save()
         canvas.translate(left, top)
         canvas.scale(scale, scale)

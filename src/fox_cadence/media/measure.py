@@ -19,7 +19,7 @@ from fox_cadence.core.screen import Screen
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.errors import InputError
 from fox_cadence.media.audio import read_wav
-from fox_cadence.media.caption_paint import prepare
+from fox_cadence.media.caption_plates import prepare
 from fox_cadence.media.isolated import Progress
 from fox_cadence.media.picture import open_media, picture_of
 from fox_cadence.media.render import shot_pictures

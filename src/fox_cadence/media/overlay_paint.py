@@ -8,12 +8,13 @@ from numpy.typing import NDArray
 from PIL import Image
 
 from fox_cadence.core.overlay import Laid, overlay_by_id
-from fox_cadence.media.caption_paint import PaintedCaption, path_of, prepared
+from fox_cadence.media.caption_paint import path_of
+from fox_cadence.media.plates import Plate, prepared
 
 _GROUND = 214
 
 
-def paint_laid(laid: Laid, width: int, height: int) -> PaintedCaption | None:
+def paint_laid(laid: Laid, width: int, height: int) -> Plate | None:
     """A laid picture ready to blend into a frame; None for one that this version does not have."""
     rgba = laid_rgba(laid, width, height)
     if rgba is None:

@@ -16,13 +16,15 @@ from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.media.adjuster import Adjuster
 from fox_cadence.media.ahead import made_ahead
 from fox_cadence.media.audio import Sound, read_wav
-from fox_cadence.media.caption_paint import PaintedCaption, blend, paint_onto, prepare
+from fox_cadence.media.caption_paint import Layer, paint_onto
+from fox_cadence.media.caption_plates import apart, prepare, repair
 from fox_cadence.media.colours import adjusted_table
 from fox_cadence.media.figure_paint import FigurePainter
 from fox_cadence.media.framer import Framer
 from fox_cadence.media.isolated import Progress
 from fox_cadence.media.overlay_paint import paint_laid
 from fox_cadence.media.picture import Planes, TimedFrame, open_media, planes_of, timed_frames
+from fox_cadence.media.plates import Plate, blend, seen_through
 from fox_cadence.media.proxies import frames_from
 from fox_cadence.media.transitions import between
 
@@ -32,6 +34,8 @@ ENCODER_THREADS = 3
 AUDIO_BIT_RATE = 192_000
 _REPORT_EVERY = 5
 PACK_SUFFIX = ".pack"
+_FARTHEST_EM = 2
+"""No movement takes words farther from their place than this, in sizes of their letters."""
 
 
 def render(
@@ -125,32 +129,56 @@ def _own_frame(planes: Planes) -> av.VideoFrame:
 
 
 class CaptionPainter:
-    """Blends the captions of a frame; keeps the painted states of the captions now on the screen."""
+    """Paints the captions and titles of a frame; keeps of each how its words that stand were painted last."""
 
     def __init__(self, screen: Screen) -> None:
         self._captions = screen.captions
-        self._painted: dict[tuple[str, Shown], PaintedCaption] = {}
+        self._standing: dict[tuple[str, Layer], tuple[Shown, Plate]] = {}
 
     def paint(self, planes: Planes, frame: int) -> None:
+        """Paint all words of a frame of the piece, one caption over the other."""
         shown = [caption for caption in self._captions if caption.in_frame <= frame < caption.out_frame]
         names = {caption.caption_id for caption in shown}
-        self._painted = {key: value for key, value in self._painted.items() if key[0] in names}
+        self._standing = {key: value for key, value in self._standing.items() if key[0] in names}
         for caption in shown:
-            how = caption.shown_at(frame)
-            parts = divided(caption.drawing, how) if how.moves else None
-            if parts is not None:
-                blend(planes, self._still(caption, parts[0]))
-                paint_onto(planes, caption.drawing, parts[1], caption.shift)
-            elif how.moves:
-                paint_onto(planes, caption.drawing, how, caption.shift)
-            else:
-                blend(planes, self._still(caption, how))
+            self._paint(planes, caption, caption.shown_at(frame))
 
-    def _still(self, caption: ScreenCaption, how: Shown) -> PaintedCaption:
-        key = (caption.caption_id, how)
-        if key not in self._painted:
-            self._painted[key] = prepare(caption.drawing, how, caption.shift)
-        return self._painted[key]
+    def _paint(self, planes: Planes, caption: ScreenCaption, how: Shown) -> None:
+        drawing, shift = caption.drawing, caption.shift
+        parts = divided(drawing, how)
+        if parts is None:
+            paint_onto(planes, drawing, how, shift)
+            return
+        stands, moves = parts
+        still = not moves.words and not moves.marks
+        with seen_through(planes, _room(caption, 0 if still else _FARTHEST_EM), how.whole.alpha):
+            if apart(drawing, stands, moves):
+                blend(planes, self._still(caption, stands, "all"))
+                if not still:
+                    paint_onto(planes, drawing, moves, shift)
+                return
+            # what moves comes over what is behind the words that stand, and under no letter of theirs
+            for layer in ("behind", "ink"):
+                blend(planes, self._still(caption, stands, layer))
+                paint_onto(planes, drawing, moves, shift, layer)
+
+    def _still(self, caption: ScreenCaption, how: Shown, layer: Layer) -> Plate:
+        drawing, key = caption.drawing, (caption.caption_id, layer)
+        if key not in self._standing:
+            self._standing[key] = how, prepare(drawing, how, caption.shift, layer)
+        before, plate = self._standing[key]
+        if before != how:
+            repair(plate, drawing, before, how, caption.shift, layer)
+            self._standing[key] = how, plate
+        return plate
+
+
+def _room(caption: ScreenCaption, moved_em: int) -> tuple[int, int, int, int]:
+    """Where in the frame a caption is painted at most whose parts move so far."""
+    x, y, wide, high = caption.drawing.box
+    by = 2 + round(moved_em * caption.drawing.em)
+    left, top = round(x + caption.shift[0]) - by, round(y + caption.shift[1]) - by
+    return left, top, wide + 2 * by, high + 2 * by
 
 
 def _pictures(screen: Screen, clip_files: dict[str, Path]) -> Iterator[Planes]:

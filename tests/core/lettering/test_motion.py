@@ -1,11 +1,24 @@
+from dataclasses import replace
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from fox_cadence.core.lettering.drawing import CaptionDrawing, letter
-from fox_cadence.core.lettering.motion import HIDDEN, REST, at_rest, coming, going, moments, pose_at, shown_at
+from fox_cadence.core.lettering.motion import (
+    HIDDEN,
+    REST,
+    at_rest,
+    changed_parts,
+    coming,
+    divided,
+    going,
+    moments,
+    pose_at,
+    shown_at,
+)
 from fox_cadence.core.lettering.style import CaptionStyle, Movement, calmed
-from fox_cadence.core.lettering.styles import STYLES, TITLES
+from fox_cadence.core.lettering.styles import STYLES, TITLES, style_by_id
 from fox_cadence.core.ticks import FrameRate
 from fox_cadence.media.fonts import faces_for
 
@@ -110,8 +123,25 @@ def test_calm_lettering_only_fades() -> None:
 def test_only_what_will_look_otherwise_moves() -> None:
     plate = STYLES[0]
     drawing = drawn(plate)
-    assert not at_rest(drawing, 2).moves
+    parts = divided(drawing, at_rest(drawing, 2))
+    assert parts is not None
+    assert parts[1].words == parts[1].marks == ()
     rising = plate.changed(comes=Movement(kind="rise", seconds=0.2))
     drawing = drawn(rising)
     when = moments(drawing, rising, (), 0, 60, RATE)
-    assert [shown_at(drawing, when, frame).moves for frame in (0, 5, 6, 30)] == [True, True, False, False]
+    rest = [divided(drawing, shown_at(drawing, when, frame)) for frame in (0, 5, 6, 30)]
+    assert rest[:2] == [None, None]  # all of it moves
+    assert all(each is not None and not each[1].words for each in rest[2:])
+
+
+def test_what_looks_the_same_in_two_states_is_not_told_as_changed() -> None:
+    lit = style_by_id("signal")
+    drawing = drawn(lit)
+    for word in range(len(drawing.words) - 1):
+        one, other = at_rest(drawing, word), at_rest(drawing, word + 1)
+        assert changed_parts(drawing, one, one) == ([], [])
+        assert changed_parts(drawing, one, other) == ([word, word + 1], [])
+    hidden = replace(at_rest(drawing), words=(0, 2))
+    words, marks = changed_parts(drawing, at_rest(drawing), hidden)
+    assert words == [n for n in range(len(drawing.words)) if n not in (0, 2)]
+    assert marks == []

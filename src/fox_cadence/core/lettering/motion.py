@@ -43,6 +43,11 @@ REST = Pose()
 HIDDEN = Pose(alpha=0.0)
 
 
+def only_fades(pose: Pose) -> bool:
+    """Whether a pose is that at rest but for how far it is seen through."""
+    return replace(pose, alpha=1.0) == REST
+
+
 @cache
 def coming(kind: MovementKind, backwards: bool) -> tuple[Pose, ...]:
     """The poses of coming in, the last one at rest; none for what is there at once."""
@@ -166,17 +171,12 @@ class Shown:
     words: tuple[int, ...] | None = None
     marks: tuple[int, ...] | None = None
 
-    @property
-    def moves(self) -> bool:
-        """Whether the next frame shows it otherwise, as far as one frame can tell."""
-        poses = (*self.units, self.whole, self.swell)
-        return self.part < 1 or any(pose not in (REST, HIDDEN) for pose in poses)
-
 
 def divided(drawing: CaptionDrawing, shown: Shown) -> tuple[Shown, Shown] | None:
     """How the words that stand and those that move are shown, each without the others; None where all of them
-    move. Only a few words of a caption move in most of its frames."""
-    if shown.whole != REST:
+    move. Only a few words of a caption move in most of its frames. Neither fades with the whole: that is
+    seen through at once."""
+    if not only_fades(shown.whole):
         return None
     moving = {n for n, pose in enumerate(shown.units) if pose not in (REST, HIDDEN)}
     words = {n for n, unit in enumerate(drawing.word_units) if unit in moving}
@@ -188,9 +188,39 @@ def divided(drawing: CaptionDrawing, shown: Shown) -> tuple[Shown, Shown] | None
     stands = tuple(HIDDEN if n in moving else pose for n, pose in enumerate(shown.units))
     behind = tuple(n for n, pose in enumerate(shown.units) if n not in moving and pose.alpha)
     return (
-        replace(shown, units=stands, swell=REST, part=1.0, words=still, marks=behind),
-        replace(shown, words=tuple(sorted(words)), marks=tuple(sorted(moving))),
+        replace(shown, units=stands, whole=REST, swell=REST, part=1.0, words=still, marks=behind),
+        replace(shown, whole=REST, words=tuple(sorted(words)), marks=tuple(sorted(moving))),
     )
+
+
+def changed_parts(drawing: CaptionDrawing, one: Shown, other: Shown) -> tuple[list[int], list[int]]:
+    """The words and the marks of a drawing (by their numbers) that look otherwise in one state than in
+    another."""
+    words = [
+        number
+        for number in range(len(drawing.words))
+        if _word_look(drawing, one, number) != _word_look(drawing, other, number)
+    ]
+    marks = [
+        number
+        for number, mark in enumerate(drawing.marks)
+        if _mark_look(one, mark.unit) != _mark_look(other, mark.unit)
+    ]
+    return words, marks
+
+
+def _word_look(drawing: CaptionDrawing, shown: Shown, number: int) -> tuple[object, ...]:
+    pose = shown.units[drawing.word_units[number]]
+    if not pose.alpha or (shown.words is not None and number not in shown.words):
+        return ()
+    now = drawing.of_same_word(number, shown.word)
+    said = shown.word is not None and number < shown.word
+    return (shown.whole, pose, now, said, *((shown.swell, shown.part) if now else ()))
+
+
+def _mark_look(shown: Shown, unit: int) -> tuple[object, ...]:
+    hidden = not shown.units[unit].alpha or (shown.marks is not None and unit not in shown.marks)
+    return () if hidden else (shown.whole, shown.units[unit])
 
 
 def at_rest(drawing: CaptionDrawing, word: int | None = None) -> Shown:

@@ -8,6 +8,8 @@ import { svg } from "../svg.js";
 /** @typedef {import("./movement.js").Pose} Pose */
 /** @typedef {{drawing: Drawing, shown: Shown, shift: [number, number], id: string}} Item */
 
+const ALPHA = 4;
+
 let clips = 0;
 
 /** The words of one frame, one caption over the other; what is there already is only moved. */
@@ -123,6 +125,10 @@ class DrawnWords {
     this.node.setAttribute("transform", `translate(${shift[0]} ${shift[1]})`);
     this.inner.setAttribute("transform", posed(shown.whole, whole.box, drawing.em));
     this.clip.cut(this.inner, whole.box, shown.whole[5], drawing.backwards);
+    // what only fades is seen through as a whole, what moves as well in its parts: so it is painted
+    const fades = shown.whole.every((value, place) => place === ALPHA || value === REST[place]);
+    this.inner.setAttribute("opacity", String(fades ? shown.whole[ALPHA] : 1));
+    const alpha = fades ? 1 : shown.whole[ALPHA];
     for (const [number, unit] of drawing.units.entries()) {
       const pose = shown.units[number] ?? REST;
       const clip = this.unitClips[number];
@@ -131,7 +137,7 @@ class DrawnWords {
         const box = part.word === null ? null : drawing.words[part.word]?.box;
         const swell = part.word === shown.word && box ? ` ${posed(shown.swell, box, drawing.em)}` : "";
         part.node.setAttribute("transform", posed(pose, unit.box, drawing.em) + swell);
-        part.node.setAttribute("opacity", String(part.opacity * pose[4] * shown.whole[4]));
+        part.node.setAttribute("opacity", String(part.opacity * pose[ALPHA] * alpha));
         clip?.cut(part.node, unit.box, pose[5], unit.backwards);
       }
     }
