@@ -16,6 +16,7 @@ from fox_cadence.actions.exporting import Wanted, export, mix, screen
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.adjustment import Adjustment
+from fox_cadence.core.edits import AddFigure
 from fox_cadence.core.framing import Framing
 from fox_cadence.core.lettering.style import CaptionStyle
 from fox_cadence.core.screen import Screen
@@ -119,14 +120,16 @@ def rows() -> list[str]:
 
 
 def cpu_of_export(style: CaptionStyle | None) -> float:
-    """Seconds of CPU that a render of the sample takes, its captions in a style; None leaves them as they
-    are, and its titles out."""
+    """Seconds of CPU that a render of the sample takes, its captions in a style and a figure beside them;
+    None leaves the captions as they are, and titles and figures out."""
     with tempfile.TemporaryDirectory() as folder, Workspace(Path(folder)) as workspace:
         project = workspace.head(ensure_demo(workspace)).project
         if style is None:
-            project = project.changed(titles=())
+            project = project.changed(titles=(), figures=())
         else:
             project = project.changed(lettering=project.lettering.changed(style=style))
+            role = project.roles[0].id
+            project, _ = AddFigure(role_id=role, character="tobit").apply(project)
         timeline = workspace.timeline(project)
         files = {
             span.shot.clip_hash: workspace.library.original(span.shot.clip_hash)

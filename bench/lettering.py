@@ -1,6 +1,7 @@
-"""What words on the screen cost: drawing them, painting a frame in which they move, looking at them by the
-rules, and an export with all of it against one without."""
+"""What words and figures on the screen cost: drawing them, painting a frame in which they move, looking at
+them by the rules, and an export with all of it against one without."""
 
+import math
 import statistics
 import tempfile
 import time
@@ -11,6 +12,10 @@ import numpy as np
 from bench.exporting import cpu_of_export
 from fox_cadence.actions.proofing import ProofSheet
 from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.acting import Acted
+from fox_cadence.core.figures.characters import CHARACTERS, drawn
+from fox_cadence.core.figures.drawing import Pose, standing
+from fox_cadence.core.figures.figure import CharacterId, Figure
 from fox_cadence.core.lettering.drawing import letter
 from fox_cadence.core.lettering.motion import moments
 from fox_cadence.core.lettering.style import CaptionStyle
@@ -18,6 +23,7 @@ from fox_cadence.core.lettering.styles import STYLES, TITLES, style_by_id
 from fox_cadence.core.screen import Screen, ScreenCaption
 from fox_cadence.core.ticks import FrameRate
 from fox_cadence.demo.marrow_bay import ensure_demo
+from fox_cadence.media.figure_paint import FigurePainter
 from fox_cadence.media.fonts import faces_for
 from fox_cadence.media.render import CaptionPainter, plain_colour
 
@@ -29,10 +35,11 @@ LIVELY = "signal"
 
 
 def rows() -> list[str]:
-    found = [*_painting(), *_proving()]
+    found = [*_painting(), *_figures(), *_proving()]
     plain, lively = cpu_of_export(None), cpu_of_export(style_by_id(LIVELY))
     found.append(
-        f"export of the sample in {LIVELY} ({lively:.1f} s of CPU) against still plates ({plain:.1f} s): "
+        f"export of the sample in {LIVELY} with its title and a figure ({lively:.1f} s of CPU) against "
+        f"still plates ({plain:.1f} s): "
         f"{lively / plain:.2f}"
     )
     return found
@@ -55,6 +62,32 @@ def painted(style: CaptionStyle) -> list[float]:
     when = moments(drawing, style, SPOKEN, 0, FRAMES, RATE)
     words = (ScreenCaption("c", drawing, 0, FRAMES, when),)
     painter = CaptionPainter(Screen(1080, 1920, RATE, (), words))
+    times: list[float] = []
+    for frame in range(FRAMES):
+        y, u, v = (np.array(plane) for plane in plain_colour("#406080", 1080, 1920))
+        began = time.perf_counter()
+        painter.paint((y, u, v), frame)
+        times.append(1000 * (time.perf_counter() - began))
+    return times
+
+
+def _figures() -> list[str]:
+    """Milliseconds to paint a figure that speaks, at half the frame's shorter side and at all of it."""
+    found = ["| figure | half | whole |", "| --- | --- | --- |"]
+    for character, each in CHARACTERS.items():
+        means = [statistics.mean(_acted(character, size)) for size in (0.5, 1.0)]
+        found.append(f"| {each.name} | {means[0]:.1f} | {means[1]:.1f} |")
+    return found
+
+
+def _acted(character: CharacterId, size: float) -> list[float]:
+    poses = tuple(
+        Pose()._replace(jaw=round(50 + 50 * math.sin(n)), wide=n % 60, teeth=20, tongue=20, nod=n % 30)
+        for n in range(FRAMES)
+    )
+    figure = Figure(id="g1", role_id="r1", character=character)
+    stands = standing(0.5, 0.6, size, (1080, 1920))
+    painter = FigurePainter([Acted(figure, drawn(character, "right", {}), stands, 0, poses)])
     times: list[float] = []
     for frame in range(FRAMES):
         y, u, v = (np.array(plane) for plane in plain_colour("#406080", 1080, 1920))

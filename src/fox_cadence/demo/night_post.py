@@ -5,7 +5,7 @@ from fox_cadence.actions.editing import make_edits
 from fox_cadence.actions.filling import finish_from_words
 from fox_cadence.actions.script_import import Choices, Source, laid, read_source, texts_of, with_roles
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.core.edits import AddFigure, Edit, TitleFromHeading
+from fox_cadence.core.edits import AddFigure, Edit, SetFigure, TitleFromHeading
 from fox_cadence.core.fill import FillWish
 from fox_cadence.core.lettering.styles import style_by_id
 from fox_cadence.core.project import Project
@@ -67,5 +67,6 @@ def ensure_night_post(
     chapter = style_by_id("chapter")
     made: list[Edit] = [TitleFromHeading(heading_id=each, style=chapter) for each in headings]
     made.append(AddFigure(role_id=head.project.roles[0].id, character="juniper"))
+    made.append(SetFigure(figure_id="g1", x=0.86, y=0.16, size=0.28, facing="left"))  # clear of the words
     make_edits(workspace, NIGHT_POST_ID, head, made, "Titles from the headings, and a figure that tells it")
     return NIGHT_POST_ID
