@@ -19,6 +19,9 @@ from fox_cadence.media.isolated import Progress
 from fox_cadence.voices.speech_shape import Mono, find_shape
 
 _RATE_HZ = 16_000
+_PHONE = "phone-"
+"""What the words are called that are single phones."""
+_LEAST_FOUND = 0.6
 FRAME = 480
 """A frame of the aligner at 48 kHz: 10 ms."""
 
@@ -35,6 +38,10 @@ _REST_S, _LONGEST_STRETCH_S = 0.35, 15.0
 _LEAST_SILENCE_S = 0.04
 """Before and after words also short silences count: the closure of a stop, the gap between a breath and a
 word."""
+
+
+Segment = tuple[str, int, int, float]
+"""A word as a decoder finds it: its name, its first and its last frame, how likely it is."""
 
 
 class OtherTextError(InputError):
@@ -131,18 +138,34 @@ def align_english(
             doubtful.append(number)
     if len(doubtful) > max(1, _OTHER_TEXT * len(words)):
         raise OtherTextError("the recording does not seem to say the words of the text")
-    return Alignment(tuple(_out_of_silence(sound, times)), tuple(doubtful), _phonemes(decoder, data))
+    return Alignment(
+        tuple(_out_of_silence(sound, times)), tuple(doubtful), _phonemes(decoder, data, spoken_places)
+    )
 
 
-def _phonemes(decoder: Decoder, data: bytes) -> tuple[tuple[str, int], ...]:
-    """When the phonemes of words begin that a decoder has just aligned."""
-    decoder.set_alignment()
-    _segments(decoder, data)
+def _phonemes(decoder: Decoder, data: bytes, words: Sequence[Segment]) -> tuple[tuple[str, int], ...]:
+    """When the phonemes of words begin: each aligned as if it were a word. What the decoder does not come to
+    at the end shares the time that is left evenly.
+
+    Args:
+        words: as the decoder has found them, with the number of the pronunciation that was heard (`the(2)`).
+    """
+    phones = [phone for word, *_ in words for phone in (decoder.lookup_word(word) or "").split()]
+    for phone in dict.fromkeys(phones):
+        decoder.add_word(f"{_PHONE}{phone.lower()}", phone, False)
+    decoder.set_align_text(" ".join(f"{_PHONE}{phone.lower()}" for phone in phones))
+    try:
+        found = [first for name, first, *_ in _segments(decoder, data) if name.startswith(_PHONE)]
+    except RuntimeError:  # it found no way at all
+        return ()
+    if len(found) < _LEAST_FOUND * len(phones):
+        return ()
+    left, last = len(phones) - len(found) + 1, words[-1][2] + 1
+    rest = [found[-1] + max(0, last - found[-1]) * number // left for number in range(1, left)]
     return tuple(
-        (_IPA_OF[phone.name], phone.start * FRAME)
-        for word in decoder.get_alignment() or ()
-        for phone in word
-        if phone.name in _IPA_OF
+        (_IPA_OF[phone], first * FRAME)
+        for phone, first in zip(phones, [*found, *rest], strict=True)
+        if phone in _IPA_OF
     )
 
 
@@ -160,9 +183,6 @@ def _out_of_silence(sound: Mono, words: list[tuple[int, int]]) -> list[tuple[int
                 end = low
         moved.append((start, max(start, end)))
     return moved
-
-
-Segment = tuple[str, int, int, float]
 
 
 def _unlikely(place: Segment, free: "np.ndarray[tuple[int], np.dtype[np.float64]]") -> bool:

@@ -20,6 +20,8 @@ MOST_RECORDED_STRETCH = 0.30
 """A recorded voice can only be stretched; further than any house limit of pace it is not."""
 
 _REACH_S = 0.25
+_PHONEME_EARLY = 48_000 * 100 // 1000
+"""A word is moved out of the silence before it; its first phoneme may have been found in there."""
 ALIGNED_APART, WARPED_APART = 48_000 * 80 // 1000, 48_000 * 200 // 1000
 """The aligner is off by about 30 ms at the begin of a word after silence, seldom by 80; warping by 100 (p95).
 """
@@ -65,6 +67,7 @@ def recorded_take(
         words,
         [(a - onset + EDGE_PAD, b - onset + EDGE_PAD) for a, b in shape.pauses if onset < a and b < end],
     )
+    first = max(cut.words[0][0] - _PHONEME_EARLY, before or 0)
     take = Take(
         id="",
         key=hashlib.sha256(b"recorded " + cut.text.encode() + wav_bytes(made)).hexdigest(),
@@ -83,7 +86,7 @@ def recorded_take(
         phonemes=tuple(
             PhonemeTime(ipa=ipa, start_sample=max(EDGE_PAD, at - shift))
             for ipa, at in cut.phonemes
-            if cut.words[0][0] <= at < cut.words[-1][1] and at - shift < last
+            if first <= at < cut.words[-1][1] and at - shift < last
         ),
         loudness_lufs=round(measure_loudness(made, true_peak=False).integrated_lufs, 2),
         meter=METER,
