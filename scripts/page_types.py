@@ -17,6 +17,7 @@ from fox_cadence.web.answers import (
     picture_shapes,
     proposal_shapes,
     shapes,
+    treatments,
     versions,
 )
 
@@ -69,7 +70,15 @@ def text() -> str:
     """The whole file."""
     found = [
         shape
-        for module in (picture_shapes, lettering_shapes, figures, shapes, proposal_shapes, versions)
+        for module in (
+            picture_shapes,
+            lettering_shapes,
+            figures,
+            treatments,
+            shapes,
+            proposal_shapes,
+            versions,
+        )
         for shape in vars(module).values()
         if (is_typeddict(shape) and shape.__module__ == module.__name__)
         or (module is shapes and is_dataclass(shape))

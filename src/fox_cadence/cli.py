@@ -17,7 +17,7 @@ from typing import Any
 
 import uvicorn
 
-from fox_cadence import cli_lettering, cli_picture, cli_versions, cli_voices
+from fox_cadence import cli_lettering, cli_picture, cli_sound, cli_versions, cli_voices
 from fox_cadence.actions.bring_in import MadeProject, MediaFile, NewProject, new_project, parse_size
 from fox_cadence.actions.bundling import bring_in_bundle, write_bundle
 from fox_cadence.actions.exporting import Wanted, export
@@ -126,6 +126,7 @@ def _parser() -> argparse.ArgumentParser:
     cli_versions.add_commands(command)
     cli_picture.add_commands(command)
     cli_lettering.add_commands(command)
+    cli_sound.add_commands(command)
     fitting = command("fit", _fit, "propose times; --accept keeps them")
     fitting.add_argument("project", metavar="PROJECT")
     fitting.add_argument("--accept", action="store_true", help="make the takes and keep the proposal")

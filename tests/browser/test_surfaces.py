@@ -113,6 +113,36 @@ def test_voices_inside_a_loop_are_listed_and_stand_with_known_lengths(page: Page
     expect(row).to_have_count(0)
 
 
+def test_a_voice_is_treated_heard_with_and_without_changed_and_kept(page: Page) -> None:
+    page.locator('.voice[data-line="l1"]').click()
+    page.keyboard.press("6")
+    page.locator('[data-treatment="Close"]').click()
+    expect(page.locator("#stages li")).to_have_count(5)
+    page.locator("#measure-treatment").click()
+    expect(page.locator('#stages [data-stage="compressor"]')).to_contain_text("here: down by")
+    expect(page.locator("#treatment-plot polyline")).to_have_count(2)
+    page.locator("#hear-treated").click()
+    expect(page.locator("#play")).to_have_text("Stop")
+    page.locator("#hear-plain").click()
+    expect(page.locator("#play")).to_have_text("Play", timeout=30_000)
+    page.get_by_label("evener, to 1 in").fill("6")
+    page.get_by_label("evener, to 1 in").press("Enter")
+    expect(page.locator('[data-treatment="Close"]')).to_have_attribute("aria-pressed", "false")
+    page.locator("#add-stage").select_option("room")
+    expect(page.locator("#stages li")).to_have_count(6)
+    page.get_by_label("Earlier: room").click()
+    expect(page.locator("#stages li").nth(4)).to_have_attribute("data-stage", "room")
+    page.locator("#treat-as").fill("Cave")
+    page.locator("#keep-treatment").click()
+    expect(page.locator('[data-treatment="Cave"]')).to_have_attribute("aria-pressed", "true")
+    page.locator("[data-treat-for=line]").click()
+    page.locator('[data-treatment=""]').click()
+    expect(page.locator("#treat-as-role")).to_be_visible()
+    expect(page.locator("#stages li")).to_have_count(0)
+    page.locator("#treat-as-role").click()
+    expect(page.locator("#stages li")).to_have_count(6)
+
+
 def test_a_blend_is_mixed_kept_and_cast_and_the_piece_is_heard_in_draft(page: Page) -> None:
     page.keyboard.press("3")
     page.get_by_label("Choose line 8").click()

@@ -6,10 +6,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from fox_cadence.core.delivery import manner_of
-from fox_cadence.core.project import Index, delivery_of
+from fox_cadence.core.project import Index, delivery_of, treatment_of
 from fox_cadence.core.shot_limits import repeats_after_ticks
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ, ticks_to_samples
 from fox_cadence.core.timeline import Timeline
+from fox_cadence.core.treatment import Treatment
 
 SPEECH_LUFS = -18.0
 """Every take is brought to this before the mix, so that no voice is louder than another."""
@@ -28,11 +29,12 @@ DUCK_HOLD_SAMPLES = SAMPLE_RATE_HZ * 900 // 1000
 
 @dataclass(frozen=True, slots=True)
 class SpeechPart:
-    """A take's sound laid at a sample of the piece (may be below 0: its first samples are cut)."""
+    """A take's sound, treated, laid at a sample of the piece (may be below 0: its first samples are cut)."""
 
     sound_hash: str
     at_sample: int
     gain_db: float
+    treatment: Treatment | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,6 +82,7 @@ def plan_mix(timeline: Timeline) -> MixPlan:
             span.take.sound_hash,
             ticks_to_samples(span.sound_start_ticks),
             SPEECH_LUFS - span.take.loudness_lufs + manner_of(delivery_of(span.line, index)).gain_db,
+            treatment_of(span.line, index),
         )
         for span in timeline.lines
         if span.take is not None

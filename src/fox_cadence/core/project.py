@@ -19,6 +19,7 @@ from fox_cadence.core.lexicon import Lexicon, LexiconEntry
 from fox_cadence.core.marks import Mark, SyncPoint
 from fox_cadence.core.shot import Clip, GiveWay, PastClipEnd, Shot
 from fox_cadence.core.ticks import FrameRate, seconds_to_ticks
+from fox_cadence.core.treatment import Treatment
 from fox_cadence.core.value import Value
 from fox_cadence.core.version_of import VersionOf
 
@@ -121,7 +122,7 @@ class Line(Value):
     `placement.take_id` is the one made at the pace of the accepted fit; where nothing was voiced before that,
     `take_id` itself is. Lines of lane 1 may sound over those
     of lane 0 where `may_overlap` says so. `longest_j_cut_ticks` and `longest_l_cut_ticks` stand in for the
-    house's where set, `voice_id` and `delivery` for the role's.
+    house's where set, `voice_id`, `delivery` and `treatment` for the role's.
     """
 
     id: str
@@ -144,6 +145,7 @@ class Line(Value):
     voice_id: str | None = None
     delivery: Delivery | None = None
     takes: tuple[KeptTake, ...] = ()
+    treatment: Treatment | None = None
 
     def voiced_by(self, take: KeptTake) -> "Line":
         """The line with this take at the natural pace, which is kept beside those it had.
@@ -183,6 +185,7 @@ class Role(Value):
     style: str = "plain"
     pitch_range: float = Field(1.0, ge=0.2, le=2)
     caption_style: CaptionStyle | None = None
+    treatment: Treatment | None = None
 
     @property
     def delivery(self) -> Delivery:
@@ -239,6 +242,7 @@ class Project(Value):
     bed: Bed | None = None
     lexicon: tuple[LexiconEntry, ...] = ()
     deliveries: tuple[SavedDelivery, ...] = ()
+    treatments: tuple[Treatment, ...] = Field((), max_length=100)
     shortlist: tuple[str, ...] = ()
     commercial: bool = False
     keep_in_step: bool = False
@@ -345,6 +349,12 @@ def voice_of(line: Line, index: Index) -> str:
 def delivery_of(line: Line, index: Index) -> Delivery:
     """How a line is said: its own delivery, or its role's."""
     return line.delivery or index.deliveries[line.role_id]
+
+
+def treatment_of(line: Line, index: Index) -> Treatment | None:
+    """How the voice of a line is treated: in a way of its own, or its role's; None where not at all."""
+    own = line.treatment if line.treatment is not None else index.roles[line.role_id].treatment
+    return own if own is not None and own.stages else None
 
 
 def kept_take(project: Project, line: Line, take_id: str, index: Index | None = None) -> KeptTake:

@@ -16,6 +16,7 @@ from fox_cadence.media.audio import (
     limit_true_peak,
     measure_loudness,
 )
+from fox_cadence.media.treating import treated
 
 _EDGE_FADE = SAMPLE_RATE_HZ * 10 // 1000
 _CEILING_DB = TARGET_PEAK_DB - 0.2
@@ -48,7 +49,10 @@ def mix_down(plan: MixPlan, take_sound: Loader, clip_sound: Loader) -> Mix:
     """Lay all parts, then bring the whole to -14 LUFS with its true peak under -1 dBTP."""
     narration = np.zeros((plan.total_samples, 2), np.float32)
     for part in plan.speech:
-        _lay(narration, as_stereo(take_sound(part.sound_hash)), part.at_sample, part.gain_db)
+        sound = take_sound(part.sound_hash)
+        if part.treatment is not None:
+            sound = treated(part.sound_hash, sound, part.treatment).sound
+        _lay(narration, as_stereo(sound), part.at_sample, part.gain_db)
     rest = np.zeros_like(narration)
     for shot in plan.shots:
         _lay(

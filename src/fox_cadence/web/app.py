@@ -36,6 +36,7 @@ from fox_cadence.web import (
     projects,
     script_import,
     shelf,
+    sound,
     takes,
     undo,
     versions,
@@ -106,6 +107,7 @@ def create_app(workspace: Workspace, listening: Listening = Listening()) -> Fast
         exports,
         projects,
         shelf,
+        sound,
         versions,
         access,
     ):

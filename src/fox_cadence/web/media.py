@@ -10,17 +10,20 @@ from fastapi.responses import FileResponse
 
 from fox_cadence.actions.drafting import in_draft
 from fox_cadence.actions.exporting import mix
-from fox_cadence.actions.voicing import natural_take, take_for
+from fox_cadence.actions.treating import line_treatment
+from fox_cadence.actions.voicing import take_for
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.adjustment import colours_of, identity
 from fox_cadence.core.mix import SPEECH_LUFS
 from fox_cadence.core.takes import Take, VoicingRequest, natural_request
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
+from fox_cadence.core.treatment import Treatment
 from fox_cadence.errors import NotFoundError
 from fox_cadence.media.audio import peaks, read_wav, wav_bytes
 from fox_cadence.media.colours import adjusted_table
 from fox_cadence.media.ingest import PEAKS, PROXY, SOUND
 from fox_cadence.media.proxies import read_frame, read_header
+from fox_cadence.media.treating import treated
 from fox_cadence.voices.catalogue import sample_text, voice_by_id
 from fox_cadence.web.answers.fast_json import Json
 from fox_cadence.web.pages import InWorkspace
@@ -134,16 +137,11 @@ def loudness(project_id: str, workspace: InWorkspace) -> Response:
 
 
 @router.get("/api/projects/{project_id}/lines/{line_id}/sound.wav")
-def line_sound(project_id: str, line_id: str, workspace: InWorkspace) -> Response:
-    """A line as its words stand now, voiced for the hearing if need be; the project is not changed."""
-    project = workspace.head(project_id).project
-    span = next((s for s in workspace.timeline(project).lines if s.line.id == line_id), None)
-    if span is None:
-        raise NotFoundError("This line is no longer in the project.")
-    take = span.take if span.take is not None and not span.stale else None
-    if take is None:
-        take, _ = natural_take(workspace, project, span.line)
-    return take_response(workspace, take)
+def line_sound(project_id: str, line_id: str, workspace: InWorkspace, plain: bool = False) -> Response:
+    """A line as its words stand now, voiced for the hearing if need be, treated as in the mix unless it is to
+    be `plain`: as loud either way. The project is not changed."""
+    take, treatment = line_treatment(workspace, project_id, line_id)
+    return take_response(workspace, take, treatment=None if plain else treatment)
 
 
 @router.get("/api/voices/{voice_id}/sample.wav")
@@ -161,9 +159,16 @@ def voice_sample(voice_id: str, workspace: InWorkspace, project: str = "", line:
     return take_response(workspace, take)
 
 
-def take_response(workspace: Workspace, take: Take, part: tuple[int, int] | None = None) -> Response:
+def take_response(
+    workspace: Workspace,
+    take: Take,
+    part: tuple[int, int] | None = None,
+    treatment: Treatment | None = None,
+) -> Response:
     """A take alone, at the level all takes have in the mix; only some of its samples where told."""
     sound = read_wav(workspace.library.take_sound(take.sound_hash))
+    if treatment is not None:
+        sound = treated(take.sound_hash, sound, treatment).sound
     if part is not None:
         sound = sound[max(0, part[0] - _PART_EDGE) : part[1] + _PART_EDGE].copy()
         ramp = np.linspace(0, 1, min(_PART_EDGE, len(sound) // 2), dtype=np.float32)

@@ -82,6 +82,7 @@ from fox_cadence.core.edits.shots import (
 )
 from fox_cadence.core.edits.takes import DropTake, NameTake
 from fox_cadence.core.edits.titles import AddTitle, DeleteTitle, SayTitle, SetTitle, TitleFromHeading
+from fox_cadence.core.edits.treatments import ForgetTreatment, KeepTreatment, SetTreatment
 from fox_cadence.core.edits.words import ReplaceWords
 from fox_cadence.core.project import Project
 
@@ -106,6 +107,9 @@ Edit = Annotated[
     | AddFigure
     | SetFigure
     | DeleteFigure
+    | SetTreatment
+    | KeepTreatment
+    | ForgetTreatment
     | SetSaid
     | SetLineRole
     | SetLineStart
@@ -208,12 +212,14 @@ __all__ = [
     "EditError",
     "FillShots",
     "ForgetStyle",
+    "ForgetTreatment",
     "FreezeFrame",
     "InsertLines",
     "JoinCaptions",
     "JoinLines",
     "JoinShots",
     "KeepStyle",
+    "KeepTreatment",
     "LayOver",
     "MergeLines",
     "MoveLines",
@@ -265,6 +271,7 @@ __all__ = [
     "SetSync",
     "SetTitle",
     "SetTransition",
+    "SetTreatment",
     "SetWindow",
     "ShowLine",
     "SplitCaption",

@@ -41,6 +41,7 @@ from fox_cadence.web.answers.shapes import (
     ShotRow,
     SyncStandingJson,
 )
+from fox_cadence.web.answers.treatments import treatment_json
 from fox_cadence.web.answers.units import seconds
 
 SLOW = 1.0
@@ -119,6 +120,7 @@ def project_json(
         "deliveries": [
             {"name": each.name, "delivery": each.delivery.model_dump()} for each in project.deliveries
         ],
+        "treatments": [made for each in project.treatments if (made := treatment_json(each))],
         "shortlist": list(project.shortlist),
         "foreseeing": workspace.foreseeing(timeline),
         "slow_voices": {voice: round(each, 1) for voice, each in workspace.slowness.items() if each > SLOW},
@@ -232,6 +234,7 @@ def _role(kept: KeptRows, role: Role) -> RoleRow:
         "colour": role.colour,
         "style": role.style,
         "caption_style": None if role.caption_style is None else style_json(role.caption_style),
+        "treatment": treatment_json(role.treatment),
         "unable": unable_text(role.delivery, role.voice_id),
     }
     return kept.roles.keep(role, (), made)

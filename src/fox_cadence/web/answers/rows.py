@@ -24,6 +24,7 @@ from fox_cadence.voices.catalogue import unread, voice_by_id
 from fox_cadence.web.answers.lettering import Lettered, place_json, style_json
 from fox_cadence.web.answers.picture_shapes import AdjustmentJson, FramingJson, LaidJson
 from fox_cadence.web.answers.shapes import CaptionRow, LinePlace, LineRow, Row, ShotRow, StepJson, SumJson
+from fox_cadence.web.answers.treatments import treatment_json
 from fox_cadence.web.answers.units import seconds
 
 Points = tuple[tuple[float, float], ...]
@@ -254,6 +255,7 @@ def line_row(
         "marks": marks_json(line.marks),
         "own_voice": line.voice_id,
         "own_delivery": line.delivery.model_dump() if line.delivery else None,
+        "own_treatment": treatment_json(line.treatment),
         "unable": unable_text(*said_by, span.said),
         "failed": failed,
         "take": {

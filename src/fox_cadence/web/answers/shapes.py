@@ -15,6 +15,7 @@ from fox_cadence.store.jobs import JobState
 from fox_cadence.web.answers.figures import FigureRow
 from fox_cadence.web.answers.lettering_shapes import CaptionStyleJson, LetteringJson, PlaceJson, TitleRow
 from fox_cadence.web.answers.picture_shapes import AdjustmentJson, FramingJson, LaidJson
+from fox_cadence.web.answers.treatments import TreatmentJson
 
 Row = dict[str, Any]
 
@@ -162,6 +163,7 @@ class LineRow(LinePlace):
     marks: list[Row]
     own_voice: str | None
     own_delivery: Row | None
+    own_treatment: TreatmentJson | None
     unable: str
     failed: str
     take: LineTakeJson | None
@@ -179,6 +181,7 @@ class RoleRow(TypedDict):
     colour: int
     style: str
     caption_style: CaptionStyleJson | None
+    treatment: TreatmentJson | None
     unable: str
 
 
@@ -285,6 +288,7 @@ class ProjectJson(TypedDict):
     missing: list[MissingClipJson]
     lexicon: list[LexiconEntryJson]
     deliveries: list[SavedDeliveryJson]
+    treatments: list[TreatmentJson]
     shortlist: list[str]
     foreseeing: int
     slow_voices: dict[str, float]

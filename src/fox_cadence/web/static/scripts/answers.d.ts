@@ -354,6 +354,48 @@ export interface CharacterJson {
   portrait: PortraitPathJson[];
 }
 
+/** A treatment as core/treatment.py has it: each stage with its kind and its numbers. */
+export interface TreatmentJson {
+  name: string;
+  stages: Record<string, any>[];
+}
+
+export interface SettingJson {
+  field: string;
+  label: string;
+  unit: string;
+  least: number;
+  most: number;
+  step: number;
+}
+
+export interface StageKindJson {
+  kind: string;
+  name: string;
+  described: string;
+  settings: SettingJson[];
+  made: Record<string, any>;
+}
+
+/** What there is to choose from; `made` is a stage of the kind as it comes. */
+export interface TreatmentsJson {
+  shipped: TreatmentJson[];
+  kinds: StageKindJson[];
+}
+
+export interface EffectJson {
+  most_db: number | null;
+  mean_db: number | null;
+}
+
+/** What a treatment does to a line: by stage, and by third octave before and after (dBFS). */
+export interface MeasuredJson {
+  effects: EffectJson[];
+  bands_hz: number[];
+  before: number[];
+  after: number[];
+}
+
 /** Lines of a part of the piece by what they want: `open_ids` are those unvoiced or stale, in order. `failed` are open lines whose last try failed; `recorded` are lines that play a recorded take; `spoken_before` are recorded ones whose words have changed since, which a voice takes over only where it is asked to. */
 export interface Coverage {
   name: string;
@@ -517,6 +559,7 @@ export interface LineRow {
   marks: Record<string, any>[];
   own_voice: string | null;
   own_delivery: Record<string, any> | null;
+  own_treatment: TreatmentJson | null;
   unable: string;
   failed: string;
   take: LineTakeJson | null;
@@ -534,6 +577,7 @@ export interface RoleRow {
   colour: number;
   style: string;
   caption_style: CaptionStyleJson | null;
+  treatment: TreatmentJson | null;
   unable: string;
 }
 
@@ -639,6 +683,7 @@ export interface ProjectJson {
   missing: MissingClipJson[];
   lexicon: LexiconEntryJson[];
   deliveries: SavedDeliveryJson[];
+  treatments: TreatmentJson[];
   shortlist: string[];
   foreseeing: number;
   slow_voices: Record<string, number>;

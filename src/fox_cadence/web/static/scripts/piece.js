@@ -21,6 +21,7 @@ import { placing } from "./piece/placing.js";
 import { proving } from "./piece/proving.js";
 import { recording } from "./piece/recording.js";
 import { keepTyped } from "./typed_into.js";
+import { treating } from "./piece/treating.js";
 import { undo } from "./piece/undo.js";
 import { page } from "./piece/page.js";
 import { takes } from "./piece/takes.js";
@@ -79,6 +80,7 @@ const EMPTY = {
   clips: {},
   lexicon: [],
   deliveries: [],
+  treatments: [],
   shortlist: [],
   commercial: false,
   keep_in_step: false,
@@ -321,6 +323,7 @@ export const piece = () =>
     scriptImport,
     selection,
     takes,
+    treating,
     undo,
     unsavedEdits,
     welcome,

@@ -22,6 +22,7 @@ type Framing = typeof import("./framing.js").framing;
 type Picturing = typeof import("./picturing.js").picturing;
 type Panes = typeof import("./panes.js").panes;
 type Recording = typeof import("./recording.js").recording;
+type Treating = typeof import("./treating.js").treating;
 type Undo = typeof import("./undo.js").undo;
 type Takes = typeof import("./takes.js").takes;
 type Work = typeof import("./work.js").work;
@@ -63,6 +64,7 @@ export interface State
     ScriptImport,
     Selection,
     Takes,
+    Treating,
     Undo,
     UnsavedEdits,
     Welcome,
