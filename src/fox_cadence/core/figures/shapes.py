@@ -16,6 +16,8 @@ Points = NDArray[np.float64]
 
 _CIRCLE = 4 / 3 * (np.sqrt(2) - 1)
 """How far the handles of a quarter circle reach, against its radius."""
+_INSIDE = 0.82
+"""How far teeth and tongue reach towards the lips that they lie behind."""
 _TENSION = 1 / 6
 """Handles of a curve through points are a sixth of the way between its neighbours: a Catmull-Rom spline."""
 
@@ -153,7 +155,6 @@ def mouth(
     def ring(colour: str, more: float) -> Shape:
         out = np.array([0.0, -1.0, -1.1, -1.0, 0.0, 1.1, 1.3, 1.1])
         points = at_rest + np.stack([np.sign(across) * (np.abs(across) == 1) * more, out * more], axis=1)
-        level = np.zeros(8)
         return curve(
             colour,
             points,
@@ -163,23 +164,21 @@ def mouth(
                 "round": np.stack(
                     [-across * half * 0.46, np.sign(ups) * opening * 0.09 * (more > 3)], axis=1
                 ),
-                "nod": np.stack([level, level], axis=1),
             },
             sharp=(0, 4),
         )
 
     def strip(colour: str, name: str, edge: Sequence[int], towards: float) -> Shape:
         """From one lip inwards, by as much as a move says."""
-        rim = at_rest[list(edge)] * np.array([1.0, 1.0])
-        rim[:, 0] = x + (rim[:, 0] - x) * 0.82
-        inner = rim[::-1].copy()
-        opens = ups[list(edge)] * opening * np.array([0.82] * len(edge))
-        both = np.concatenate([opens, opens[::-1]])
-        shares = np.concatenate([across[list(edge)], across[list(edge)][::-1]]) * 0.82
-        inwards = np.concatenate([np.zeros(len(edge)), np.array([0.55, 1.0, 0.55])]) * towards * opening
+        there_and_back = [*edge, *reversed(edge)]
+        rim = at_rest[there_and_back]
+        rim[:, 0] = x + (rim[:, 0] - x) * _INSIDE
+        both = ups[there_and_back] * opening * _INSIDE
+        shares = across[there_and_back] * _INSIDE
+        inwards = np.array([0.0, 0.0, 0.0, 0.55, 1.0, 0.55]) * towards * opening
         return curve(
             colour,
-            np.concatenate([rim, inner]),
+            rim,
             {
                 "jaw": np.stack([-shares * half * 0.06, both], axis=1),
                 "wide": np.stack([shares * half * 0.24, np.zeros(6)], axis=1),
