@@ -62,6 +62,11 @@ def painted(style: CaptionStyle) -> list[float]:
     when = moments(drawing, style, SPOKEN, 0, FRAMES, RATE)
     words = (ScreenCaption("c", drawing, 0, FRAMES, when),)
     painter = CaptionPainter(Screen(1080, 1920, RATE, (), words))
+    return _timed(painter)
+
+
+def _timed(painter: CaptionPainter | FigurePainter) -> list[float]:
+    """Milliseconds of each frame that is painted."""
     times: list[float] = []
     for frame in range(FRAMES):
         y, u, v = (np.array(plane) for plane in plain_colour("#406080", 1080, 1920))
@@ -88,13 +93,7 @@ def _acted(character: CharacterId, size: float) -> list[float]:
     figure = Figure(id="g1", role_id="r1", character=character)
     stands = standing(0.5, 0.6, size, (1080, 1920))
     painter = FigurePainter([Acted(figure, drawn(character, "right", {}), stands, 0, poses)])
-    times: list[float] = []
-    for frame in range(FRAMES):
-        y, u, v = (np.array(plane) for plane in plain_colour("#406080", 1080, 1920))
-        began = time.perf_counter()
-        painter.paint((y, u, v), frame)
-        times.append(1000 * (time.perf_counter() - began))
-    return times
+    return _timed(painter)
 
 
 def _proving() -> list[str]:

@@ -7,7 +7,7 @@ from fox_cadence.actions.voicing import natural_take
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.project import Index, treatment_of
 from fox_cadence.core.takes import Take
-from fox_cadence.core.treatment import SHIPPED, Treatment
+from fox_cadence.core.treatment import SHIPPED, Treatment, shipped
 from fox_cadence.errors import InputError, NotFoundError
 from fox_cadence.media.audio import Loudness, measure_loudness, read_wav, wav_bytes
 from fox_cadence.media.isolated import run_isolated
@@ -50,9 +50,9 @@ def named(workspace: Workspace, name: str) -> Treatment:
     """The treatment of that name that ships, or that a project keeps."""
     listed = workspace.projects.list()
     kept = [each for item in listed for each in workspace.head(item.project_id).project.treatments]
-    for each in (*SHIPPED, *kept):
-        if each.name.casefold() == name.casefold():
-            return each
+    found = shipped(name) or next((each for each in kept if each.name.casefold() == name.casefold()), None)
+    if found is not None:
+        return found
     names = ", ".join(each.name for each in SHIPPED)
     raise InputError(f"there is no treatment {name!r}; there are {names}", "--with")
 

@@ -59,6 +59,7 @@ _kept: Kept[CaptionDrawing, _Paths] = Kept(most=24)
 
 
 def paths_of(drawing: CaptionDrawing) -> _Paths:
+    """The outlines of a drawing, kept: they are asked for in every frame."""
     return _kept.get(drawing) or _kept.keep(drawing, (), _Paths(drawing))
 
 

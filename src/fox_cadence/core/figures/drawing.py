@@ -57,11 +57,6 @@ class Part:
             at += count
         return tuple(outline)
 
-    @property
-    def moved_by(self) -> frozenset[int]:
-        """The numbers of `MOVES` it follows."""
-        return frozenset(number for number, _ in self.moves)
-
 
 _COORDINATES = {"M": 2, "L": 2, "C": 6, "Z": 0}
 
