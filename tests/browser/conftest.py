@@ -21,6 +21,8 @@ REFUSALS = ("status of 403", "status of 404", "status of 409", "status of 422")
 """What the browser logs when the server refuses a change with a reason, as some tests want it to."""
 GONE = ("net::ERR_CONNECTION", "net::ERR_CONTENT_LENGTH_MISMATCH", "net::ERR_EMPTY_RESPONSE")
 """What it logs in a test that kills the server."""
+FAULTY = "Expression Error"
+"""How the warning begins that says which expression of a template a page error comes from."""
 
 
 @pytest.fixture(scope="session")
@@ -45,7 +47,7 @@ def open_page(browser: Browser) -> Iterator[Callable[[str], Page]]:
             "console",
             lambda message: (
                 wrong.append(f"console: {message.text}")
-                if message.type == "error"
+                if (message.type == "error" or FAULTY in message.text)
                 and not any(status in message.text for status in (*REFUSALS, *GONE))
                 else None
             ),

@@ -85,6 +85,20 @@ def test_what_is_typed_while_the_server_is_dead_is_kept_until_it_is_back(
             again.stdout.close()
 
 
+def test_an_answer_that_breaks_off_is_not_taken_for_one(page: Page) -> None:
+    """As when the server is killed while it answers: the status says OK, and the rest never comes."""
+    page.route("**/why*", lambda route: route.fulfill(status=200, body='{"why": [{"text'))
+    page.route("**/edits", lambda route: route.fulfill(status=200, body='{"version"'))
+    with page.expect_response("**/why*"):
+        page.locator('.voice[data-line="l2"]').first.click()
+    change_caption(page, 1, MINE)
+    expect(page.locator("#notice")).to_contain_text("broke off")
+    expect(page.locator("#held")).to_contain_text(MINE)
+    page.unroute("**/edits")
+    page.locator("#make-held").click()
+    expect(page.locator('.caption[data-caption="c1"]')).to_contain_text("forgets")
+
+
 def test_a_revision_is_looked_at_and_gone_back_to(page: Page) -> None:
     change_caption(page, 1, MINE)
     expect(page.locator('.caption[data-caption="c1"]')).to_contain_text("forgets")

@@ -150,7 +150,7 @@ SHIPPED: tuple[Treatment, ...] = (
         ),
     ),
 )  # fmt: skip
-"""The treatments that ship, drawn up by ear from what each stage is for."""
+"""The treatments that ship, drawn up from what each stage is for."""
 
 
 def shipped(name: str) -> Treatment | None:

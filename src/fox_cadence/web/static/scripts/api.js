@@ -22,6 +22,8 @@ export class Refusal extends Error {
   }
 }
 
+const BROKEN_OFF = "The answer broke off. Is Fox Cadence still running in the terminal?";
+
 /**
  * @param {string} path
  * @param {RequestInit} [options]
@@ -34,9 +36,11 @@ async function ask(path, options = {}) {
   } catch {
     throw new Refusal("Fox Cadence does not answer. Is it still running in the terminal?", 0, null);
   }
-  const data = await answer
-    .json()
-    .catch(() => ({ message: `The answer could not be read (${answer.status}).` }));
+  const data = await answer.json().catch(() => {
+    // an answer that breaks off says "OK" too: what it was to tell is not there, and must not be taken for it
+    if (answer.ok) throw new Refusal(BROKEN_OFF, 0, null);
+    return {};
+  });
   if (!answer.ok)
     throw new Refusal(
       data.message ?? `It was refused (${answer.status}).`,
@@ -93,7 +97,9 @@ export async function bytes(path, body) {
     const data = await answer.json().catch(() => ({}));
     throw new Refusal(data.message ?? `It could not be fetched (${answer.status}).`, answer.status, null);
   }
-  return answer.arrayBuffer();
+  return answer.arrayBuffer().catch(() => {
+    throw new Refusal(BROKEN_OFF, 0, null);
+  });
 }
 
 /**
