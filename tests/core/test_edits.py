@@ -16,7 +16,7 @@ from fox_cadence.core.edits import (
     SetWindow,
     apply_all,
 )
-from fox_cadence.core.project import Bed, NotInProjectError, Project, said_text
+from fox_cadence.core.project import NotInProjectError, Project, said_text
 from fox_cadence.core.shot import Clip
 from fox_cadence.core.ticks import seconds_to_ticks
 from tests.builders import simple_project
@@ -111,19 +111,12 @@ def test_no_word_is_lost_with_a_deleted_shot(project: Project) -> None:
 
 
 def test_settings_change_only_what_is_named(project: Project) -> None:
-    with_bed = project.changed(bed=Bed(clip_hash="a" * 64))
-    changed, label = apply_all(
-        with_bed, [SetSettings(bed_duck_db=12, longest_s=60), SetHouse(fastest_pace=1.2, lead_s=0.2)]
-    )
-    assert changed.bed is not None
-    assert with_bed.bed is not None
-    assert changed.bed.duck_db == 12
-    assert changed.bed.gain_db == with_bed.bed.gain_db
+    changed, label = apply_all(project, [SetSettings(longest_s=60), SetHouse(fastest_pace=1.2, lead_s=0.2)])
     assert changed.longest_ticks == seconds_to_ticks(60)
     assert changed.house.fastest_pace == 1.2
     assert changed.house.lead_ticks == seconds_to_ticks(0.2)
     assert changed.house.slowest_pace == project.house.slowest_pace
-    assert "Level of the bed" in label
+    assert "Longest length" in label
     unlimited, _ = SetSettings(longest_s=0).apply(changed)
     assert unlimited.longest_ticks is None
 

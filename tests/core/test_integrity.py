@@ -29,7 +29,8 @@ def test_a_project_of_ours_has_no_fault() -> None:
         (("shots", 0, "length_frames"), 10**9, "hours"),
         (("shots", 0, "source_in_ticks"), -5, "beyond measure"),
         (("clips",), {"../up": {"hash": "../up", "name": "x", "kind": "still"}}, "hash"),
-        (("bed",), {"clip_hash": "a" * 64}, "clip"),
+        (("beds",), [{"clip_hash": "a" * 64}], "clip"),
+        (("effects",), [{"id": "e1", "clip_hash": "a" * 64, "shot_id": "s1"}], "clip"),
     ],
 )
 def test_what_would_break_the_page_is_named(where: tuple[Any, ...], value: Any, said: str) -> None:

@@ -2,9 +2,9 @@ import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
-from fox_cadence.core.mix import DUCK_IN_SAMPLES, DUCK_OUT_SAMPLES, duck_points, gain_curve, plan_mix
-from fox_cadence.core.project import Bed
+from fox_cadence.core.mix import DUCK_IN_MS, DUCK_OUT_MS, duck_points, gain_curve, plan_mix
 from fox_cadence.core.shot import Clip
+from fox_cadence.core.sound.bed import Bed
 from fox_cadence.core.ticks import ticks_to_samples
 from tests.builders import simple_project, voiced
 
@@ -29,9 +29,9 @@ def test_the_bed_is_down_under_all_speech_and_never_louder_than_full(
 def test_ramps_are_smooth() -> None:
     curve = gain_curve(duck_points([(200_000, 300_000)], 12), 500_000)
     decibels = 20 * np.log10(curve)
-    assert np.max(np.abs(np.diff(decibels[::48]))) < 12 / (DUCK_IN_SAMPLES / 48) * 2
-    assert curve[200_000 - DUCK_IN_SAMPLES - 100] == 1
-    assert curve[300_000 + DUCK_OUT_SAMPLES + 100] == 1
+    assert np.max(np.abs(np.diff(decibels[::48]))) < 12 / DUCK_IN_MS * 2
+    assert curve[200_000 - DUCK_IN_MS * 48 - 100] == 1
+    assert curve[300_000 + DUCK_OUT_MS * 48 + 100] == 1
 
 
 def test_the_bed_stays_down_over_a_short_gap() -> None:
@@ -44,7 +44,7 @@ def test_speech_is_laid_to_the_sample_at_equal_loudness() -> None:
         hash="b" * 64, name="bed.wav", kind="sound", length_ticks=1, has_sound=True, loudness_lufs=-20
     )
     project = simple_project(
-        ["one two", "three four"], clips={music.hash: music}, bed=Bed(clip_hash=music.hash)
+        ["one two", "three four"], clips={music.hash: music}, beds=(Bed(clip_hash=music.hash),)
     )
     timeline = voiced(project, [1.0, 1.5])
     plan = plan_mix(timeline)
@@ -53,5 +53,4 @@ def test_speech_is_laid_to_the_sample_at_equal_loudness() -> None:
     ]
     assert {part.gain_db for part in plan.speech} == {2.0}
     assert plan.total_samples == 8 * 48000
-    assert plan.bed is not None
-    assert plan.bed.gain_db == -10 - 18 + 20
+    assert plan.beds[0].gain_db == -10 - 18 + 20

@@ -5,8 +5,9 @@ import pytest
 from fox_cadence.core.lettering.style import Lettering
 from fox_cadence.core.lettering.styles import STYLES
 from fox_cadence.core.pass_status import pass_statuses, sync_status, too_fast
-from fox_cadence.core.project import Bed, Project
+from fox_cadence.core.project import Project
 from fox_cadence.core.screen import Screen, ScreenShot, screen_of
+from fox_cadence.core.sound.bed import Bed
 from fox_cadence.core.ticks import FrameRate, seconds_to_ticks
 from fox_cadence.core.timeline_builder import build_timeline
 from fox_cadence.media.fonts import faces_of
@@ -48,7 +49,7 @@ def test_passes_say_what_there_is() -> None:
         shots=(locked, project.shots[1]),
         lines=project.lines[:1],
         captions=project.captions[:1],
-        bed=Bed(clip_hash="a" * 64, duck_db=9),
+        beds=(Bed(clip_hash="a" * 64, duck_db=9),),
     )
     texts = {each.name: each.text for each in pass_statuses(build_timeline(project, {}), 0)}
     assert texts["picture"] == "2 shots, 8.0 s, 1 locked"

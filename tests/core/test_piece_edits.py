@@ -7,8 +7,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from fox_cadence.core.edits import AddShot, EditError, SetBed, SetFrame, SetLanguage, SetRate, SetSettings
-from fox_cadence.core.project import Bed, Project
+from fox_cadence.core.edits import AddShot, EditError, SetFrame, SetLanguage, SetRate, SetSettings
+from fox_cadence.core.project import Project
 from fox_cadence.core.shot import Clip
 from fox_cadence.core.ticks import FRAME_RATES, FrameRate, seconds_to_ticks, ticks_to_seconds
 from fox_cadence.core.timeline import Timeline, shot_spans
@@ -87,22 +87,6 @@ def test_only_languages_that_exist_are_taken() -> None:
     for tag in ("xx", "english", "e", "en_US", "../en"):
         with pytest.raises(EditError, match="no language"):
             SetLanguage(language=tag).apply(piece())
-
-
-def test_a_bed_is_added_replaced_and_removed_and_keeps_its_levels() -> None:
-    with_bed, label = SetBed(clip_hash=MUSIC.hash).apply(piece())
-    assert with_bed.bed == Bed(clip_hash=MUSIC.hash)
-    assert label == "Bed bed.mp3"
-    louder, _ = SetSettings(bed_gain_db=-4).apply(with_bed)
-    replaced, _ = SetBed(clip_hash=WAVE.hash).apply(louder)
-    assert (replaced.bed and (replaced.bed.clip_hash, replaced.bed.gain_db)) == (WAVE.hash, -4)
-    bare, _ = SetBed(clip_hash=None).apply(replaced)
-    assert bare.bed is None
-    for refused in (SetBed(clip_hash=None), SetSettings(bed_gain_db=-4), SetSettings(bed_duck_db=3)):
-        with pytest.raises(EditError, match="no bed"):
-            refused.apply(bare)
-    with pytest.raises(EditError, match="no sound"):
-        SetBed(clip_hash=STILL.hash).apply(bare)
 
 
 def test_shots_are_added_after_one_or_at_the_end_and_words_stay_with_theirs() -> None:

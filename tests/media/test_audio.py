@@ -4,7 +4,6 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from fox_cadence.core.mix import BedPart, MixPlan, ShotSound, SpeechPart
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.media.audio import (
     as_stereo,
@@ -15,7 +14,6 @@ from fox_cadence.media.audio import (
     resample,
     wav_bytes,
 )
-from fox_cadence.media.mixdown import mix_down
 from tests.media import files
 
 
@@ -63,28 +61,6 @@ def test_sounds_shorter_than_a_gating_block_are_as_loud_as_if_they_went_on(secon
     assert measure_loudness(sine(seconds, 1000)).integrated_lufs == pytest.approx(-3.0, abs=0.3)
 
 
-@pytest.mark.parametrize("seconds", [7.0, 7.0001, 31.234567])
-def test_a_mix_meets_its_aim_whatever_its_length(seconds: float) -> None:
-    samples = round(seconds * 48_000)
-    speech = speech_like(samples, 1)
-    made = mix_down(
-        MixPlan(samples, (SpeechPart("s", 0, 0.0),), (), None), lambda _: speech, lambda _: speech
-    )
-    theirs = pyloudnorm.Meter(48_000).integrated_loudness(made.full.astype(np.float64))
-    assert theirs == pytest.approx(-14, abs=0.3)
-
-
-def test_a_clip_that_repeats_brings_its_own_sound_again() -> None:
-    once = np.repeat(sine(1, 440, 0.2)[:, np.newaxis], 2, axis=1)
-    once[24_000:] = 0
-    plan = MixPlan(3 * 48_000, (), (ShotSound("c", 0, 0, 3 * 48_000, 0.0, 48_000),), None)
-    made = mix_down(plan, lambda _: once, lambda _: once).full[:, 0]
-    loud = [
-        bool(np.any(np.abs(made[at : at + 4800]) > 0.01)) for at in range(4800, 3 * 48_000 - 4800, 24_000)
-    ]
-    assert loud == [True, False, True, False, True, False]
-
-
 def test_short_sounds_and_silence_have_a_level_too() -> None:
     assert measure_loudness(sine(0.2, level=0.1)).integrated_lufs == pytest.approx(-23.7, abs=1)
     assert measure_loudness(np.zeros(48000, np.float32)).integrated_lufs == -70
@@ -116,34 +92,6 @@ def test_wav_files_keep_their_samples(tmp_path) -> None:  # type: ignore[no-unty
     assert np.allclose(read_wav(path), sound, atol=1e-7)
 
 
-def test_the_mix_is_at_its_loudness_places_speech_and_repeats_itself() -> None:
-    rng = np.random.default_rng(3)
-    speech = (rng.normal(0, 0.1, 48000) * np.hanning(48000)).astype(np.float32)
-    music = np.repeat(sine(3, 220, 0.2)[:, np.newaxis], 2, axis=1)
-    plan = MixPlan(
-        8 * 48000,
-        (SpeechPart("s", 48000, 0.0), SpeechPart("s", 5 * 48000, 0.0)),
-        (),
-        BedPart("m", -12, 4800, 4800, ((40000, 0.0), (48000, -9.0), (96000, -9.0), (100000, 0.0))),
-    )
-    first = mix_down(plan, lambda _: speech, lambda _: music)
-    again = mix_down(plan, lambda _: speech, lambda _: music)
-    assert np.array_equal(first.full, again.full)
-    assert first.full.shape == (8 * 48000, 2)
-    loudness = first.loudness()
-    assert loudness.integrated_lufs == pytest.approx(-14, abs=0.5)
-    assert loudness.true_peak_db <= -1
-    alone = first.narration[:, 0]
-    assert not np.any(alone[:48000])
-    assert np.any(alone[48000:96000])
-    assert not np.any(alone[97000 : 5 * 48000])
-
-
-def test_a_silent_piece_stays_silent() -> None:
-    made = mix_down(MixPlan(48000, (), (), None), lambda _: sine(1), lambda _: sine(1))
-    assert not np.any(made.full)
-
-
 @pytest.mark.parametrize("speed", [0.25, 0.5, 0.8, 1.5, 2.0, 4.0])
 def test_sound_at_another_speed_keeps_its_pitch(speed: float) -> None:
     seconds = 3.0
@@ -154,18 +102,3 @@ def test_sound_at_another_speed_keeps_its_pitch(speed: float) -> None:
     middle = made[len(made) // 4 : 3 * len(made) // 4, 0]
     spectrum = np.abs(np.fft.rfft(middle * np.hanning(len(middle))))
     assert np.argmax(spectrum) * SAMPLE_RATE_HZ / len(middle) == pytest.approx(440, abs=6)
-
-
-def test_the_own_sound_of_a_slowed_shot_lasts_as_long_as_the_shot() -> None:
-    rng = np.random.default_rng(2)
-    clip = rng.uniform(-0.2, 0.2, (2 * SAMPLE_RATE_HZ, 2)).astype(np.float32)
-    plan = MixPlan(
-        4 * SAMPLE_RATE_HZ,
-        (),
-        (ShotSound("c", SAMPLE_RATE_HZ // 2, SAMPLE_RATE_HZ, 2 * SAMPLE_RATE_HZ, 0.0, speed_percent=50),),
-        None,
-    )
-    full = mix_down(plan, lambda _: clip, lambda _: clip).full
-    loud = np.flatnonzero(np.abs(full).max(axis=1) > 1e-3)
-    assert loud[0] == pytest.approx(SAMPLE_RATE_HZ, abs=600)
-    assert loud[-1] == pytest.approx(3 * SAMPLE_RATE_HZ, abs=SAMPLE_RATE_HZ // 10)

@@ -74,8 +74,7 @@ def test_music_with_a_cover_becomes_the_bed(workspace: Workspace, tmp_path: Path
     made = new_project(workspace, wanted, [MediaFile(path, path.name) for path in media], None)
     project = workspace.head(made.project_id).project
     assert len(project.shots) == 1
-    assert project.bed is not None
-    assert project.clips[project.bed.clip_hash].name == "bed.mp3"
+    assert project.clips[project.beds[0].clip_hash].name == "bed.mp3"
 
 
 HOSTILE = {

@@ -2,30 +2,26 @@
 
 import re
 import tempfile
-import threading
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 
-from cachetools import LRUCache
-
 from fox_cadence.actions.acting import phonemes_of
+from fox_cadence.actions.mixing import mix
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.lettered import FacesOf, missing_signs
-from fox_cadence.core.mix import MixPlan, plan_mix
 from fox_cadence.core.numbers import numbered
 from fox_cadence.core.outside import outside_of
 from fox_cadence.core.screen import Screen, screen_of
 from fox_cadence.core.standing import drawn, words_on_screen
-from fox_cadence.core.ticks import SAMPLE_RATE_HZ, ticks_to_seconds
 from fox_cadence.core.timeline import Timeline
 from fox_cadence.errors import CancelledError, FoxError, InputError, MediaError
 from fox_cadence.formats import WRITERS, Cue
 from fox_cadence.jobs.runner import Unwatched, Watcher
-from fox_cadence.media.audio import Loudness, Sound, read_wav, wav_bytes
-from fox_cadence.media.ingest import PROXY, SOUND, loudness_of_file
+from fox_cadence.media.audio import Loudness, Sound
+from fox_cadence.media.ingest import PROXY, loudness_of_file
 from fox_cadence.media.isolated import run_isolated
-from fox_cadence.media.mixdown import Mix, mix_down
+from fox_cadence.media.mixdown import Mix, held_alone, write_wav
 from fox_cadence.media.proxies import proxy_size
 from fox_cadence.store.library import whole_file, write_safely
 
@@ -85,64 +81,7 @@ def screen(workspace: Workspace, timeline: Timeline) -> Screen:
     return screen_of(timeline, workspace.faces_of(project), phonemes_of(workspace, project))
 
 
-LONGEST_MIX_S = 30 * 60
-"""A mix lies in memory whole, several times while it is levelled: half an hour takes about 4 GB."""
-
-
-class _Mixes:
-    """The newest mixes, as many as make half an hour together. One is made at a time, and only once.
-
-    A plan names its sounds by their content, so that it says all there is to say of its mix. One longer than
-    all that is kept is kept alone.
-    """
-
-    def __init__(self) -> None:
-        most = LONGEST_MIX_S * SAMPLE_RATE_HZ
-        self._kept: LRUCache[MixPlan, Mix] = LRUCache(most, getsizeof=lambda mix: min(most, len(mix.full)))
-        self._lock = threading.Lock()
-
-    def get(self, workspace: Workspace, plan: MixPlan) -> Mix:
-        with self._lock:
-            known = self._kept.get(plan)
-            if known is None:
-                known = self._kept[plan] = _mixed(workspace, plan)
-            while len(self._kept) > _MOST_MIXES:
-                self._kept.popitem()
-            return known
-
-
-_MOST_MIXES = 4
 _MOST_NAMED = 20
-_mixes = _Mixes()
-
-
-def mix(workspace: Workspace, timeline: Timeline) -> Mix:
-    """The mix of a timeline; the last few are kept in memory.
-
-    Raises:
-        InputError: the piece is too long to be mixed.
-        NotFoundError: a sound has vanished.
-    """
-    seconds = ticks_to_seconds(timeline.total_ticks)
-    if seconds > LONGEST_MIX_S:
-        raise InputError(
-            f"The piece lasts {seconds / 60:.0f} minutes; up to {LONGEST_MIX_S // 60} can be played as a "
-            "whole and "
-            "exported. Each line can still be heard by itself."
-        )
-    project = timeline.project
-    measured = project.changed(clips=workspace.library.measured(project.clips))
-    return _mixes.get(workspace, plan_mix(replace(timeline, project=measured)))
-
-
-def _mixed(workspace: Workspace, plan: MixPlan) -> Mix:
-    def take(sound_hash: str) -> Sound:
-        return read_wav(workspace.library.take_sound(sound_hash))
-
-    def clip(content_hash: str) -> Sound:
-        return read_wav(workspace.library.clip_file(content_hash, SOUND))
-
-    return mix_down(plan, take, clip)
 
 
 def caption_cues(timeline: Timeline, faces_of: FacesOf) -> list[Cue]:
@@ -251,8 +190,8 @@ class _Export:
 
     def _sound(self) -> None:
         mixed = self._mixed()
-        self._write(f"{self._stem}-mix.wav", wav_bytes(mixed.full), heard=True)
-        self._write(f"{self._stem}-narration.wav", wav_bytes(mixed.narration_alone()), heard=True)
+        self._write_sound(f"{self._stem}-mix.wav", mixed.blocks())
+        self._write_sound(f"{self._stem}-narration.wav", held_alone(mixed, "speech"))
 
     def _video(self) -> None:
         library = self._workspace.library
@@ -276,8 +215,7 @@ class _Export:
             path.unlink(missing_ok=True)
 
     def _mixed(self) -> Mix:
-        self._watch.report(0, 0, "Mixing the sound")
-        return mix(self._workspace, self._timeline)
+        return mix(self._workspace, self._timeline, self._watch)
 
     def _clips(self) -> set[str]:
         return {span.shot.clip_hash for span in self._timeline.shots if span.shot.clip_hash}
@@ -295,7 +233,7 @@ class _Export:
         target = self._folder / name
         with tempfile.TemporaryDirectory(dir=self._workspace.scratch) as scratch:
             sound = Path(scratch) / "mix.wav"
-            sound.write_bytes(wav_bytes(mixed.full))
+            write_wav(sound, mixed.blocks())
             with whole_file(target) as made:
                 run_isolated(
                     render,
@@ -311,10 +249,16 @@ class _Export:
                     raise MediaError("The video was not written.")
         self._files.append(MadeFile(target, self._loudness(target), self._product))
 
-    def _write(self, name: str, data: bytes, heard: bool = False) -> None:
+    def _write(self, name: str, data: bytes) -> None:
         path = self._folder / name
         write_safely(path, data)
-        self._files.append(MadeFile(path, self._loudness(path) if heard else None, self._product))
+        self._files.append(MadeFile(path, None, self._product))
+
+    def _write_sound(self, name: str, blocks: Iterator[Sound]) -> None:
+        path = self._folder / name
+        with whole_file(path) as made:
+            write_wav(made, blocks)
+        self._files.append(MadeFile(path, self._loudness(path), self._product))
 
     def _loudness(self, path: Path) -> Loudness | None:
         """Of the finished file, decoded again: what was meant is not what was written until it has been

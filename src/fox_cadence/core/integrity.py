@@ -45,8 +45,9 @@ def integrity_errors(project: Project) -> Iterator[str]:
         taken.update(line.caption_ids)
     yield from (f"caption {each!r} belongs to two lines" for each, count in taken.items() if count > 1)
     shown = [each for shot in project.shots for each in shot.media]
-    shown += [project.bed.clip_hash] if project.bed else []
-    yield from _unknown("the picture or the bed needs", "clip", shown, project.clips)
+    shown += [bed.clip_hash for bed in project.beds]
+    shown += [effect.clip_hash for effect in project.effects]
+    yield from _unknown("the picture or the sound needs", "clip", shown, project.clips)
     for key, clip in project.clips.items():
         if clip.hash != key or not _HASH.fullmatch(key):
             yield f"clip {key[:12]!r} is not listed under its hash"

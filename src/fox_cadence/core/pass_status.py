@@ -113,10 +113,20 @@ def pass_statuses(
         "cast": (f"{stale} stale" if stale else "", voices + (f", {recorded} recorded" if recorded else "")),
         "fit": (", ".join(fit), _settled(states)),
         "lettering": (", ".join(lettering), _lettered(project)),
-        "sound": ("", f"bed ducks {project.bed.duck_db:.0f} dB" if project.bed else "no bed"),
+        "sound": _heard(project),
         "export": (", ".join(still), made),
     }
     return tuple(PassStatus(name, *standing[name]) for name in PASSES)
+
+
+def _heard(project: Project) -> tuple[str, str]:
+    """What is open in the sound, and what there is of it beside the voices."""
+    beds, effects = len(project.beds), len(project.effects)
+    one = f"bed ducks {project.beds[0].duck_db:.0f} dB" if beds == 1 else ""
+    first = one or (counted(beds, "bed") if beds else "no bed")
+    held = "solo" if project.mix.solo else "muted" if project.mix.muted else ""
+    text = first + (f", {counted(effects, 'effect')}" if effects else "")
+    return f"something {held}" if held else "", text
 
 
 def _to_say(timeline: Timeline) -> int:

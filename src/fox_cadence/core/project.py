@@ -18,7 +18,10 @@ from fox_cadence.core.lettering.styles import STYLES, TITLES, style_by_id
 from fox_cadence.core.lexicon import Lexicon, LexiconEntry
 from fox_cadence.core.marks import Mark, SyncPoint
 from fox_cadence.core.shot import Clip, GiveWay, PastClipEnd, Shot
-from fox_cadence.core.ticks import FrameRate, seconds_to_ticks
+from fox_cadence.core.sound.bed import MOST_BEDS, Bed
+from fox_cadence.core.sound.effect import MOST_EFFECTS, SpotEffect
+from fox_cadence.core.sound.settings import MixSettings
+from fox_cadence.core.ticks import FrameRate
 from fox_cadence.core.treatment import Treatment
 from fox_cadence.core.value import Value
 from fox_cadence.core.version_of import VersionOf
@@ -173,7 +176,8 @@ ROLE_COLOURS = 6
 
 
 class Role(Value):
-    """A voice of the cast under its role name, with its delivery."""
+    """A voice of the cast under its role name, with its delivery; `pan` is where it stands from the left
+    (-1) to the right (1)."""
 
     id: str
     name: str
@@ -181,6 +185,7 @@ class Role(Value):
     pace: float = Field(1.0, ge=0.5, le=2)
     pitch_semitones: float = Field(0.0, ge=-12, le=12)
     gain_db: float = Field(0.0, ge=-24, le=12)
+    pan: float = Field(0.0, ge=-1, le=1)
     colour: int = 0
     style: str = "plain"
     pitch_range: float = Field(1.0, ge=0.2, le=2)
@@ -197,16 +202,6 @@ class Role(Value):
             pitch_range=self.pitch_range,
             gain_db=self.gain_db,
         )
-
-
-class Bed(Value):
-    """Music under the narration, looped to the length of the piece."""
-
-    clip_hash: str
-    gain_db: float = Field(-10.0, ge=-60, le=6)
-    duck_db: float = Field(9.0, ge=0, le=40)
-    fade_in_ticks: int = seconds_to_ticks(0.5)
-    fade_out_ticks: int = seconds_to_ticks(1.5)
 
 
 class Project(Value):
@@ -239,7 +234,9 @@ class Project(Value):
     roles: tuple[Role, ...] = ()
     figures: tuple[Figure, ...] = Field((), max_length=12)
     lines: tuple[Line, ...] = ()
-    bed: Bed | None = None
+    beds: tuple[Bed, ...] = Field((), max_length=MOST_BEDS)
+    effects: tuple[SpotEffect, ...] = Field((), max_length=MOST_EFFECTS)
+    mix: MixSettings = MixSettings()
     lexicon: tuple[LexiconEntry, ...] = ()
     deliveries: tuple[SavedDelivery, ...] = ()
     treatments: tuple[Treatment, ...] = Field((), max_length=100)
@@ -251,12 +248,16 @@ class Project(Value):
 
     @model_validator(mode="before")
     @classmethod
-    def _style_by_name(cls, data: Any) -> Any:
-        """Projects of earlier versions have only the name of a style."""
+    def _of_earlier_versions(cls, data: Any) -> Any:
+        """Projects of earlier versions have only the name of a style, and one bed at most."""
         if isinstance(data, dict) and isinstance(data.get("caption_style"), str):
             named = style_by_id(data["caption_style"])
             data = {key: value for key, value in data.items() if key != "caption_style"}
             data.setdefault("lettering", {"style": named.model_dump()})
+        if isinstance(data, dict) and "bed" in data:
+            only = data["bed"]
+            data = {key: value for key, value in data.items() if key != "bed"}
+            data.setdefault("beds", () if only is None else (only,))
         return data
 
     def shot(self, shot_id: str) -> Shot:
@@ -283,6 +284,14 @@ class Project(Value):
         """Raises NotInProjectError."""
         return _find(self.roles, role_id, "role")
 
+    def bed(self, bed_id: str) -> Bed:
+        """Raises NotInProjectError."""
+        return _find(self.beds, bed_id, "bed")
+
+    def effect(self, effect_id: str) -> SpotEffect:
+        """Raises NotInProjectError."""
+        return _find(self.effects, effect_id, "effect")
+
     def shot_index(self) -> Mapping[str, int]:
         """The place of each shot by its id, counted from 0."""
         return {shot.id: index for index, shot in enumerate(self.shots)}
@@ -295,6 +304,8 @@ TABLES: Mapping[str, str] = {
     "scene_texts": "scene text",
     "roles": "role",
     "figures": "figure",
+    "beds": "bed",
+    "effects": "effect",
     "lines": "line",
 }
 """The sequences of a project whose objects have ids, and what one of them is called."""
@@ -309,7 +320,7 @@ class NotInProjectError(LookupError):
         self.object_id = object_id
 
 
-T = TypeVar("T", Shot, Caption, Title, Line, Role, Figure)
+T = TypeVar("T", Shot, Caption, Title, Line, Role, Figure, Bed, SpotEffect)
 
 
 def _find(items: tuple[T, ...], object_id: str, kind: str) -> T:

@@ -60,7 +60,7 @@ class Shot(Value):
     `transition_frames` at its end it becomes the next shot, which begins that much before this one ends, by
     its kind of transition; the colour is that of a dip. `on_beat` asks that the cut it begins with lies on a
     beat. `speed_percent` is how much of its clip passes in its time: 100 is the clip's own speed, 0 holds the
-    frame it begins with.
+    frame it begins with. Its own sound may be `sound_ducked` under speech as beds are.
     """
 
     id: str
@@ -74,6 +74,10 @@ class Shot(Value):
     longest_frames: int | None = None
     locked: bool = False
     sound_gain_db: float = -12.0
+    sound_muted: bool = False
+    sound_ducked: bool = False
+    sound_fade_in_ticks: int = Field(0, ge=0)
+    sound_fade_out_ticks: int = Field(0, ge=0)
     give_way: GiveWay | None = None
     transition_frames: int = Field(0, ge=0)
     transition_kind: TransitionKind = "dissolve"

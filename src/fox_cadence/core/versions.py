@@ -251,13 +251,14 @@ def compare(first: Project, version: Project) -> list[UnitStanding]:
 
 
 def picture_differs(first: Project, version: Project) -> bool:
-    """Whether the picture, the bed or the lines of the first have changed so that the version can catch
+    """Whether the picture, the sound or the lines of the first have changed so that the version can catch
     up."""
     return caught_up(version, first, {}) != version
 
 
 def caught_up(version: Project, first: Project, voices: Mapping[str, str]) -> Project:
-    """A version with the picture and the bed of the first as they are now, and with lines that are new there.
+    """A version with the picture and the sound of the first as they are now, and with lines that are new
+    there.
 
     Shots keep the lengths the version has given them, unless its cuts are the first's. Shots that are gone
     there stay where the version still needs them; its words stay as they are.
@@ -287,7 +288,9 @@ def caught_up(version: Project, first: Project, voices: Mapping[str, str]) -> Pr
             shots.insert(at, shot)
     made = version.changed(
         shots=tuple(shots),
-        bed=first.bed,
+        beds=first.beds,
+        effects=first.effects,
+        mix=first.mix,
         beats=first.beats,
         clips={**version.clips, **first.clips},
         width=first.width,

@@ -6,7 +6,7 @@ Sound is float32 in -1..1 at 48 kHz: mono arrays have shape (samples,), stereo o
 import io
 import itertools
 import wave
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from fractions import Fraction
@@ -79,25 +79,37 @@ def measure_loudness(sound: Sound, true_peak: bool = True) -> Loudness:
         return Loudness(SILENT_LUFS, SILENT_LUFS)
     whole = max(len(sound), _GATING_BLOCK)
     measured = np.resize(sound, (whole, *sound.shape[1:])) if len(sound) < whole else sound
-    # silence pushes the last samples through the meter's true peak; its reports of it are no measurement
-    padded = np.concatenate([measured, np.zeros((_METER_STEP, *sound.shape[1:]), np.float32)])
+    found = measure_blocks([measured], whole, true_peak)
+    if true_peak:
+        return found
+    peak = float(np.max(np.abs(sound)))
+    return Loudness(found.integrated_lufs, 20 * float(np.log10(max(peak, 1e-9))))
+
+
+def measure_blocks(blocks: Iterable[Sound], samples: int, true_peak: bool = True) -> Loudness:
+    """Integrated loudness and true peak of a sound of at least 0.4 s that comes block by block, by ITU-R
+    BS.1770; `samples` is how many there are in all."""
     integrated, peak = SILENT_LUFS, 0.0
-    for end_exclusive, report in _meter_reports(padded, true_peak):
+    for end_exclusive, report in _meter_reports(blocks, true_peak):
         peak = max(peak, float(report.get("lavfi.r128.true_peak", 0)))
-        if end_exclusive <= whole:
+        if end_exclusive <= samples:
             integrated = float(report.get("lavfi.r128.I", integrated))
-    if not true_peak:
-        peak = float(np.max(np.abs(sound)))
     return Loudness(max(integrated, SILENT_LUFS), 20 * float(np.log10(max(peak, 1e-9))))
 
 
-def _meter_reports(sound: Sound, true_peak: bool) -> Iterator[tuple[int, dict[str, str]]]:
+def _meter_reports(blocks: Iterable[Sound], true_peak: bool) -> Iterator[tuple[int, dict[str, str]]]:
     """What libavfilter's meter says of a sound: the sample up to which it has heard, and its metadata.
 
     It reports each 0.1 s. The frame it flushes at the end is shorter and carries nothing, so it tells nothing
     here.
     """
-    layout = "mono" if sound.ndim == 1 else "stereo"
+    following = iter(blocks)
+    first = next(following, None)
+    if first is None:
+        return
+    layout = "mono" if first.ndim == 1 else "stereo"
+    # silence pushes the last samples through the meter's true peak; its reports of it are no measurement
+    silence = np.zeros((_METER_STEP, *first.shape[1:]), np.float32)
     graph = av.filter.Graph()
     source = graph.add_abuffer(
         sample_rate=SAMPLE_RATE_HZ, format="flt", layout=layout, time_base=Fraction(1, SAMPLE_RATE_HZ)
@@ -107,19 +119,30 @@ def _meter_reports(sound: Sound, true_peak: bool) -> Iterator[tuple[int, dict[st
     source.link_to(meter)
     meter.link_to(sink)
     graph.configure()
-    for start in range(0, len(sound), _BLOCK):
-        graph.push(_frame(sound[start : start + _BLOCK], layout, start))
+    heard = pushed = 0
+    for block in itertools.chain([first], following, [silence]):
+        for start in range(0, len(block), _BLOCK):
+            part = block[start : start + _BLOCK]
+            graph.push(_frame(part, layout, pushed))
+            pushed += len(part)
+            for frame in _pulled(graph):
+                heard += frame.samples
+                if "lavfi.r128.I" in (report := dict(frame.metadata)):
+                    yield heard, report
     graph.push(None)
-    heard = 0
+    for frame in _pulled(graph):
+        heard += frame.samples
+        if "lavfi.r128.I" in (report := dict(frame.metadata)):
+            yield heard, report
+
+
+def _pulled(graph: av.filter.Graph) -> Iterator[av.AudioFrame]:
+    """What a graph gives out now."""
     while True:
         try:
-            frame = graph.pull()
+            yield graph.pull()
         except (av.error.EOFError, av.error.BlockingIOError):
             return
-        heard += frame.samples
-        report = dict(frame.metadata)
-        if "lavfi.r128.I" in report:
-            yield heard, report
 
 
 def _frame(block: Sound, layout: str, start: int) -> av.AudioFrame:

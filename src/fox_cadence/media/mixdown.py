@@ -1,128 +1,215 @@
-"""Carries out a mix plan: the same plan gives the same samples."""
+"""Brings a mix to its loudness and under its true peak, block by block into a file: the same plan gives the
+same samples, however long it is and however large the blocks are."""
 
-from collections.abc import Callable
+import os
+import tempfile
+import wave
+import weakref
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from pathlib import Path
+from typing import IO
 
 import numpy as np
+from numpy.typing import NDArray
 
-from fox_cadence.core.mix import TARGET_LUFS, TARGET_PEAK_DB, BedPart, MixPlan, ShotSound, gain_curve
+from fox_cadence.core.mix import CURVE_STEP
+from fox_cadence.core.sound.settings import Column, MixSettings
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
-from fox_cadence.media.audio import (
-    SILENT_LUFS,
-    Loudness,
-    Sound,
-    as_stereo,
-    at_speed,
-    limit_true_peak,
-    measure_loudness,
-)
-from fox_cadence.media.treating import treated
+from fox_cadence.media.audio import SILENT_LUFS, Loudness, Sound, measure_blocks, to_pcm16
+from fox_cadence.media.limiter import Peaks, gain_at
+from fox_cadence.media.meter import Meter
+from fox_cadence.media.mixing import Mixer
 
-_EDGE_FADE = SAMPLE_RATE_HZ * 10 // 1000
-_CEILING_DB = TARGET_PEAK_DB - 0.2
-_LEVEL_TOLERANCE_LU = 0.15
-_MOST_ROUNDS = 4
+BLOCK = SAMPLE_RATE_HZ * 10
+_MARGIN_DB = 0.2
+"""What a gain that moves can add between samples, and 16 bits by rounding."""
+_TOLERANCE_LU = 0.08
+_MOST_ROUNDS = 6
+_MOST_STEP_DB, _LEAST_GIVEN = 6.0, 0.25
 _LOUDEST_GAIN_DB = 30.0
+_FRAME_BYTES = 8
 
-Loader = Callable[[str], Sound]
-"""Gives the sound of a take or of a clip by its hash: mono or stereo at 48 kHz."""
+Told = Callable[[int, int], None]
+"""How many samples of how many are done; it may raise to stop the work."""
+
+
+class _SampleFile:
+    """Stereo float32 samples in a file without a name, gone when nobody has it any more."""
+
+    def __init__(self, folder: Path) -> None:
+        self._file: IO[bytes] = tempfile.TemporaryFile(dir=folder, buffering=0)  # noqa: SIM115 # read from later
+        weakref.finalize(self, self._file.close)
+
+    def append(self, block: Sound) -> None:
+        data = memoryview(np.ascontiguousarray(block, dtype="<f4").tobytes())
+        while len(data):
+            written = self._file.write(data)
+            data = data[written:]
+
+    def read(self, start: int, count: int) -> Sound:
+        """Samples from one on; before the first and after the last there is silence."""
+        before = max(0, -start)
+        at, wanted = max(0, start) * _FRAME_BYTES, max(0, count - before) * _FRAME_BYTES
+        parts: list[bytes] = []
+        while wanted and (got := os.pread(self._file.fileno(), wanted, at)):  # several may read at a time
+            parts.append(got)
+            at, wanted = at + len(got), wanted - len(got)
+        data = np.frombuffer(b"".join(parts), dtype="<f4").reshape(-1, 2)
+        if len(data) == count:
+            return data
+        made = np.zeros((count, 2), np.float32)
+        made[before : before + len(data)] = data
+        return made
 
 
 @dataclass(frozen=True)
 class Mix:
-    """Stereo sounds of equal length; `narration` has the gain it has in the full mix and is not limited
-    yet."""
+    """A finished mix. Its columns add up to it: each has the gain of the whole, and that of its limiter."""
 
-    full: Sound
-    narration: Sound
+    total_samples: int
+    gain_db: float
+    integrated_lufs: float
+    short_term_lufs: NDArray[np.float64]
+    _mixer: Mixer
+    _raw: _SampleFile
+    _limit: NDArray[np.float64]
 
-    def narration_alone(self) -> Sound:
-        """The narration as a file of its own, its true peak held."""
-        return limit_true_peak(self.narration, _CEILING_DB)
+    def read(self, start: int, count: int) -> Sound:
+        """Stereo samples of the whole, shape (count, 2), or fewer at its end."""
+        count = max(0, min(count, self.total_samples - start))
+        return self._levelled(self._raw.read(start, count), start)
+
+    def columns(self, start: int, count: int) -> dict[Column, Sound]:
+        """Stereo samples of each column, as loud as they are in the whole."""
+        count = max(0, min(count, self.total_samples - start))
+        laid = self._mixer.columns(start, count)
+        return {column: self._levelled(sound, start) for column, sound in laid.items()}
+
+    def column(self, column: Column, start: int, count: int) -> Sound:
+        """Stereo samples of one of them."""
+        return self.columns(start, count)[column]
+
+    @property
+    def held_db(self) -> float:
+        """By how many decibels its peaks are held down at most."""
+        return -20 * float(np.log10(max(1e-6, self._limit.min(initial=1.0))))
+
+    def blocks(self, column: Column | None = None) -> Iterator[Sound]:
+        """The whole, or one column, block by block."""
+        for start in range(0, self.total_samples, BLOCK):
+            yield self.read(start, BLOCK) if column is None else self.column(column, start, BLOCK)
 
     def loudness(self) -> Loudness:
-        """Measured of the full mix."""
-        return measure_loudness(self.full)
+        """Measured of the whole by a meter that had no part in making it."""
+        return measure_blocks(self.blocks(), self.total_samples)
+
+    def _levelled(self, sound: Sound, start: int) -> Sound:
+        gain = gain_at(self._limit, start, len(sound)) * np.float32(10 ** (self.gain_db / 20))
+        return np.asarray(sound * gain[:, np.newaxis], dtype=np.float32)
 
 
-def mix_down(plan: MixPlan, take_sound: Loader, clip_sound: Loader) -> Mix:
-    """Lay all parts, then bring the whole to -14 LUFS with its true peak under -1 dBTP."""
-    narration = np.zeros((plan.total_samples, 2), np.float32)
-    for part in plan.speech:
-        sound = take_sound(part.sound_hash)
-        if part.treatment is not None:
-            sound = treated(part.sound_hash, sound, part.treatment).sound
-        _lay(narration, as_stereo(sound), part.at_sample, part.gain_db)
-    rest = np.zeros_like(narration)
-    for shot in plan.shots:
-        _lay(
-            rest,
-            _edges_faded(_own_sound(shot, as_stereo(clip_sound(shot.clip_hash)))),
-            shot.at_sample,
-            shot.gain_db,
-        )
-    if plan.bed is not None:
-        rest += _bed(plan.bed, as_stereo(clip_sound(plan.bed.clip_hash)), plan.total_samples)
-    return _levelled(narration + rest, narration)
+def mix_down(mixer: Mixer, folder: Path, told: Told | None = None, block: int = BLOCK) -> Mix:
+    """Lay all parts and bring the whole to its loudness, its true peak under its limit.
 
-
-def _own_sound(shot: ShotSound, clip: Sound) -> Sound:
-    """The part of its clip's sound that a shot has, from the beginning again where the shot repeats."""
-    count = shot.repeat_samples or shot.count
-    once = clip[shot.source_sample : shot.source_sample + -(-count * shot.speed_percent // 100)]
-    if shot.speed_percent != 100:
-        once = at_speed(once, shot.speed_percent / 100)[:count]
-    if not shot.repeat_samples:
-        return once
-    once = np.pad(once, ((0, shot.repeat_samples - len(once)), (0, 0)))
-    return np.asarray(np.resize(_edges_faded(once), (shot.count, 2)), dtype=np.float32)
-
-
-def _levelled(full: Sound, narration: Sound) -> Mix:
-    integrated = measure_loudness(full, true_peak=False).integrated_lufs
+    Args:
+        folder: where the samples are kept meanwhile.
+        block: how many samples are worked on at a time: whole steps.
+    """
+    total = mixer.plan.total_samples
+    raw, meter = _SampleFile(folder), Meter()
+    peaks = Peaks(total, raw.read)
+    for start in range(0, total, block):
+        laid = mixer.whole(start, min(block, total - start))
+        raw.append(laid)
+        meter.feed(laid)
+        peaks.feed(start, laid)
+        if told is not None:
+            told(min(total, start + block), total)
+    integrated = meter.integrated_lufs()
+    limit = np.ones(-(-total // CURVE_STEP))
     if integrated <= SILENT_LUFS:
-        return Mix(full, narration)
-    gain_db = min(_LOUDEST_GAIN_DB, TARGET_LUFS - integrated)
-    result = limit_true_peak(_louder(full, gain_db), _CEILING_DB)
-    for _ in range(_MOST_ROUNDS):  # what the limiter takes away is given back, of which it takes a part again
-        short = TARGET_LUFS - measure_loudness(result, true_peak=False).integrated_lufs
-        if abs(short) <= _LEVEL_TOLERANCE_LU or gain_db + short >= _LOUDEST_GAIN_DB:
+        return Mix(total, 0.0, integrated, meter.short_term_lufs(), mixer, raw, limit)
+    return _levelled(mixer, raw, peaks, integrated, block)
+
+
+def _levelled(mixer: Mixer, raw: _SampleFile, peaks: Peaks, integrated: float, block: int) -> Mix:
+    """The gain with which the whole is as loud as it should be once its peaks are held: what holding them
+    costs is given back, of which it costs a part again."""
+    settings: MixSettings = mixer.plan.settings
+    ceiling = 10 ** ((settings.peak_db - _MARGIN_DB) / 20)
+    gain_db = min(_LOUDEST_GAIN_DB, settings.aim_lufs - integrated)
+    made = _with_gain(mixer, raw, peaks, gain_db, ceiling, block)
+    gives = 1.0  # by how much the whole gets louder for a decibel of gain
+    for _ in range(_MOST_ROUNDS):
+        short = settings.aim_lufs - made.integrated_lufs
+        if abs(short) <= _TOLERANCE_LU or gain_db >= _LOUDEST_GAIN_DB or _is_level(made):
             break
-        gain_db += short
-        result = limit_true_peak(_louder(full, gain_db), _CEILING_DB)
-    return Mix(result, _louder(narration, gain_db))
-
-
-def _louder(sound: Sound, gain_db: float) -> Sound:
-    return np.asarray(sound * np.float32(10 ** (gain_db / 20)), dtype=np.float32)
-
-
-def _lay(target: Sound, sound: Sound, at: int, gain_db: float) -> None:
-    start, end = max(0, at), min(len(target), at + len(sound))
-    if end > start:
-        target[start:end] += sound[start - at : end - at] * np.float32(10 ** (gain_db / 20))
-
-
-def _edges_faded(sound: Sound) -> Sound:
-    """Short fades at both ends, so that a cut in a shot's own sound does not click."""
-    fade = min(_EDGE_FADE, len(sound) // 2)
-    if fade == 0:
-        return sound
-    ramp = np.linspace(0, 1, fade, dtype=np.float32)[:, np.newaxis]
-    made = sound.copy()
-    made[:fade] *= ramp
-    made[-fade:] *= ramp[::-1]
+        step = max(-_MOST_STEP_DB, min(_MOST_STEP_DB, short / gives, _LOUDEST_GAIN_DB - gain_db))
+        before = made.integrated_lufs
+        gain_db += step
+        made = _with_gain(mixer, raw, peaks, gain_db, ceiling, block)
+        gives = max(_LEAST_GIVEN, (made.integrated_lufs - before) / step)
     return made
 
 
-def _bed(bed: BedPart, music: Sound, total: int) -> Sound:
-    if len(music) == 0 or total == 0:
-        return np.zeros((total, 2), np.float32)
-    laid = np.resize(music, (total, 2)).astype(np.float32)
-    curve = gain_curve(bed.duck, total) * np.float32(10 ** (bed.gain_db / 20))
-    fade_in, fade_out = min(bed.fade_in_samples, total), min(bed.fade_out_samples, total)
-    if fade_in:
-        curve[:fade_in] *= np.linspace(0, 1, fade_in, dtype=np.float32)
-    if fade_out:
-        curve[total - fade_out :] *= np.linspace(1, 0, fade_out, dtype=np.float32)
-    return np.asarray(laid * curve[:, np.newaxis], dtype=np.float32)
+def _is_level(made: Mix) -> bool:
+    """Nothing is held: the gain alone has made it as loud as it can be told to."""
+    return bool(made._limit.min(initial=1.0) >= 1.0)
+
+
+def _with_gain(
+    mixer: Mixer, raw: _SampleFile, peaks: Peaks, gain_db: float, ceiling: float, block: int
+) -> Mix:
+    total = mixer.plan.total_samples
+    limit = peaks.under(ceiling / 10 ** (gain_db / 20))
+    meter = Meter()
+    made = Mix(total, gain_db, SILENT_LUFS, np.zeros(0), mixer, raw, limit)
+    for start in range(0, total, block):
+        meter.feed(made.read(start, block))
+    return Mix(total, gain_db, meter.integrated_lufs(), meter.short_term_lufs(), mixer, raw, limit)
+
+
+def held_alone(mix: Mix, column: Column) -> Iterator[Sound]:
+    """A column as a file of its own, block by block: as loud as in the whole, its own peaks held."""
+    settings = mix._mixer.plan.settings
+    gain = np.float32(10 ** (mix.gain_db / 20))
+
+    def louder(start: int, count: int) -> Sound:
+        return np.asarray(mix._mixer.columns(start, count)[column] * gain, dtype=np.float32)
+
+    peaks = Peaks(mix.total_samples, louder)
+    for start in range(0, mix.total_samples, BLOCK):
+        peaks.feed(start, louder(start, min(BLOCK, mix.total_samples - start)))
+    limit = peaks.under(10 ** ((settings.peak_db - _MARGIN_DB) / 20))
+    for start in range(0, mix.total_samples, BLOCK):
+        sound = louder(start, min(BLOCK, mix.total_samples - start))
+        yield np.asarray(sound * gain_at(limit, start, len(sound))[:, np.newaxis], dtype=np.float32)
+
+
+def part_at_once(mixer: Mixer, start: int, count: int, gain_db: float) -> Sound:
+    """A stretch of a mix that is not finished, with the gain it is expected to have, its peaks held."""
+    count = max(0, min(count, mixer.plan.total_samples - start))
+    gain = np.float32(10 ** (min(gain_db, _LOUDEST_GAIN_DB) / 20))
+    sound = np.asarray(mixer.whole(start, count) * gain, dtype=np.float32)
+
+    def read(first: int, wanted: int) -> Sound:
+        made = np.zeros((wanted, 2), np.float32)
+        low, high = max(0, first), min(count, first + wanted)
+        made[low - first : high - first] = sound[low:high]
+        return made
+
+    peaks = Peaks(count, read)
+    peaks.feed(0, sound)
+    limit = peaks.under(10 ** ((mixer.plan.settings.peak_db - _MARGIN_DB) / 20))
+    return np.asarray(sound * gain_at(limit, 0, count)[:, np.newaxis], dtype=np.float32)
+
+
+def write_wav(path: Path, blocks: Iterator[Sound]) -> None:
+    """A WAV file of stereo blocks: 48 kHz, 16 bit."""
+    with wave.open(str(path), "wb") as file:
+        file.setnchannels(2)
+        file.setsampwidth(2)
+        file.setframerate(SAMPLE_RATE_HZ)
+        for block in blocks:
+            file.writeframesraw(to_pcm16(block))

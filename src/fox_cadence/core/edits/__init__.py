@@ -7,6 +7,7 @@ from typing import Annotated
 from pydantic import Field
 
 from fox_cadence.core.edits.base import Applied, EditError
+from fox_cadence.core.edits.beds import AddBed, CutBed, DeleteBed, SetBed, SetLevels
 from fox_cadence.core.edits.captions import (
     AddCaption,
     CutCaption,
@@ -23,6 +24,7 @@ from fox_cadence.core.edits.cast import (
     SetRole,
     SetShortlist,
 )
+from fox_cadence.core.edits.effects import AddEffect, DeleteEffect, HoldEffect, SetEffect
 from fox_cadence.core.edits.figures import AddFigure, DeleteFigure, SetFigure
 from fox_cadence.core.edits.fill import FillShots
 from fox_cadence.core.edits.lettering import (
@@ -50,7 +52,8 @@ from fox_cadence.core.edits.lines import (
 )
 from fox_cadence.core.edits.locks import SetLock
 from fox_cadence.core.edits.marks import SetBreath, SetEmphasis, SetPause, SetPronunciation, SetSpan, SetSync
-from fox_cadence.core.edits.piece import SetBed, SetFrame, SetLanguage, SetRate
+from fox_cadence.core.edits.mix import HearColumn, OwnToBed, SetMix, SetShotSound
+from fox_cadence.core.edits.piece import SetFrame, SetLanguage, SetRate
 from fox_cadence.core.edits.script_page import (
     InsertLines,
     JoinCaptions,
@@ -77,7 +80,6 @@ from fox_cadence.core.edits.shots import (
     SetShotGivesWay,
     SetShotLength,
     SetShotLimits,
-    SetShotSound,
     SetTransition,
 )
 from fox_cadence.core.edits.takes import DropTake, NameTake
@@ -85,6 +87,7 @@ from fox_cadence.core.edits.titles import AddTitle, DeleteTitle, SayTitle, SetTi
 from fox_cadence.core.edits.treatments import ForgetTreatment, KeepTreatment, SetTreatment
 from fox_cadence.core.edits.words import ReplaceWords
 from fox_cadence.core.project import Project
+from fox_cadence.core.sound.effect_places import effects_on_shots
 
 Edit = Annotated[
     SetCaptionText
@@ -171,7 +174,18 @@ Edit = Annotated[
     | SetFrame
     | SetRate
     | SetLanguage
+    | AddBed
     | SetBed
+    | DeleteBed
+    | SetLevels
+    | CutBed
+    | AddEffect
+    | HoldEffect
+    | SetEffect
+    | DeleteEffect
+    | SetMix
+    | HearColumn
+    | OwnToBed
     | SetHouse
     | SetBeats,
     Field(discriminator="kind"),
@@ -181,14 +195,17 @@ Edit = Annotated[
 def apply_all(project: Project, edits: Sequence[Applied]) -> tuple[Project, str]:
     """Several edits as one step; its name joins theirs."""
     labels: list[str] = []
+    before = project
     for edit in edits:
         project, label = edit.apply(project)
         labels.append(label)
-    return project, "; ".join(labels)
+    return effects_on_shots(before, project), "; ".join(labels)
 
 
 __all__ = [
+    "AddBed",
     "AddCaption",
+    "AddEffect",
     "AddEntries",
     "AddFigure",
     "AddRole",
@@ -198,7 +215,10 @@ __all__ = [
     "Applied",
     "ApplyDelivery",
     "BreakLines",
+    "CutBed",
     "CutCaption",
+    "DeleteBed",
+    "DeleteEffect",
     "DeleteFigure",
     "DeleteHeading",
     "DeleteLine",
@@ -214,6 +234,8 @@ __all__ = [
     "ForgetStyle",
     "ForgetTreatment",
     "FreezeFrame",
+    "HearColumn",
+    "HoldEffect",
     "InsertLines",
     "JoinCaptions",
     "JoinLines",
@@ -225,6 +247,7 @@ __all__ = [
     "MoveLines",
     "MoveShot",
     "NameTake",
+    "OwnToBed",
     "PinCaption",
     "PlaceLine",
     "PlaceWords",
@@ -239,6 +262,7 @@ __all__ = [
     "SetCaptionStyle",
     "SetCaptionText",
     "SetCaptionTimes",
+    "SetEffect",
     "SetEmphasis",
     "SetEntry",
     "SetFigure",
@@ -249,11 +273,13 @@ __all__ = [
     "SetLaid",
     "SetLane",
     "SetLanguage",
+    "SetLevels",
     "SetLineDelivery",
     "SetLineRole",
     "SetLineRoom",
     "SetLineStart",
     "SetLock",
+    "SetMix",
     "SetOnBeat",
     "SetPause",
     "SetPronunciation",

@@ -10,6 +10,9 @@ from fox_cadence.core.marks import carried
 from fox_cadence.core.numbers import counted
 from fox_cadence.core.project import Caption, Line, Project, Role, Title, said_text
 from fox_cadence.core.shot import Shot
+from fox_cadence.core.sound.bed import Bed
+from fox_cadence.core.sound.effect import SpotEffect
+from fox_cadence.core.sound.effect_places import effects_carried
 from fox_cadence.core.timeline import shot_spans
 from fox_cadence.core.value import Value
 from fox_cadence.core.words import words_of
@@ -51,7 +54,7 @@ class Applied(Protocol):
         ...
 
 
-T = TypeVar("T", Shot, Caption, Title, Line, Role, Figure)
+T = TypeVar("T", Shot, Caption, Title, Line, Role, Figure, Bed, SpotEffect)
 
 
 def replaced(items: tuple[T, ...], made: T) -> tuple[T, ...]:
@@ -103,9 +106,12 @@ def with_lines(project: Project, lines: list[Line] | tuple[Line, ...]) -> Projec
 def carry_marks(before: Project, after: Project, line_id: str) -> tuple[Project, int]:
     """Take the marks of a line along to its new words; the project, and how many marks lost their word."""
     line = after.line(line_id)
-    if not line.marks:
+    held = any(effect.line_id == line_id for effect in after.effects)
+    if not line.marks and not held:
         return after, 0
     old = [word.text for word in words_of(said_text(before, before.line(line_id)))]
     new = [word.text for word in words_of(said_text(after, line))]
+    if held:
+        after = after.changed(effects=effects_carried(after.effects, line_id, old, new))
     marks = carried(line.marks, old, new)
     return with_line(after, line.changed(marks=marks)), len(line.marks) - len(marks)

@@ -36,6 +36,7 @@ class SetRole(EditValue):
     pitch_semitones: float | None = Field(None, ge=-12, le=12)
     pitch_range: float | None = Field(None, ge=0.2, le=2)
     gain_db: float | None = Field(None, ge=-24, le=12)
+    pan: float | None = Field(None, ge=-1, le=1)
     colour: int | None = Field(None, ge=0, lt=ROLE_COLOURS)
 
     def apply(self, project: Project) -> tuple[Project, str]:

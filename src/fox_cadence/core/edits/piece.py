@@ -1,4 +1,4 @@
-"""Edits of what the whole piece is: its frame, its rate, its language, its bed."""
+"""Edits of what the whole piece is: its frame, its rate, its language."""
 
 from typing import Literal
 
@@ -7,7 +7,7 @@ from pydantic import Field
 from fox_cadence.core.edits.base import EditError, EditValue
 from fox_cadence.core.frame_change import worth_a_look
 from fox_cadence.core.languages import is_language, language_name
-from fox_cadence.core.project import Bed, Project
+from fox_cadence.core.project import Project
 from fox_cadence.core.rate_change import at_rate
 from fox_cadence.core.ticks import frame_rate, ticks_to_seconds
 
@@ -65,21 +65,3 @@ class SetLanguage(EditValue):
         if not is_language(self.language):
             raise EditError(f"There is no language {self.language!r}; use a tag such as en or pt-BR.")
         return project.changed(language=self.language), f"Language {language_name(self.language)}"
-
-
-class SetBed(EditValue):
-    """Music under the narration: a sound of the project; None takes it away. Another one keeps its levels."""
-
-    kind: Literal["bed"] = "bed"
-    clip_hash: str | None
-
-    def apply(self, project: Project) -> tuple[Project, str]:
-        if self.clip_hash is None:
-            if project.bed is None:
-                raise EditError("This piece has no bed.")
-            return project.changed(bed=None), "Bed removed"
-        clip = project.clips.get(self.clip_hash)
-        if clip is None or not clip.has_sound:
-            raise EditError("That is no sound of this project. Add the file first.")
-        bed = project.bed.changed(clip_hash=clip.hash) if project.bed else Bed(clip_hash=clip.hash)
-        return project.changed(bed=bed), f"Bed {clip.name}"

@@ -7,7 +7,7 @@ from pydantic import Field
 from fox_cadence.core.edits.base import EditError, EditValue, ShortText
 from fox_cadence.core.house import HouseLimits
 from fox_cadence.core.names import tidy_name
-from fox_cadence.core.project import Bed, Project
+from fox_cadence.core.project import Project
 from fox_cadence.core.shot import GiveWay, PastClipEnd
 from fox_cadence.core.ticks import seconds_to_ticks
 
@@ -22,8 +22,6 @@ class SetSettings(EditValue):
     longest_s: float | None = Field(None, ge=0, le=7200)
     length_fixed: bool | None = None
     past_clip_end: PastClipEnd | None = None
-    bed_gain_db: float | None = Field(None, ge=-60, le=6)
-    bed_duck_db: float | None = Field(None, ge=0, le=40)
     commercial: bool | None = None
     keep_in_step: bool | None = None
     character_budget: int | None = Field(None, ge=0, le=10_000_000)
@@ -50,12 +48,6 @@ class SetSettings(EditValue):
             change["keep_in_step"] = self.keep_in_step
         if self.character_budget is not None:
             change["character_budget"] = self.character_budget or None
-        bed = {"gain_db": self.bed_gain_db, "duck_db": self.bed_duck_db}
-        wanted_bed = {key: value for key, value in bed.items() if value is not None}
-        if wanted_bed:
-            if project.bed is None:
-                raise EditError("This piece has no bed. Add one under Sound; then it has a level.")
-            change["bed"] = Bed.model_validate(project.bed.model_dump() | wanted_bed)
         return project.changed(**change), _label(list(change))
 
 
@@ -66,7 +58,6 @@ def _label(changed: list[str]) -> str:
         "past_clip_end": "What a shot shows after the end of its clip",
         "longest_ticks": "Longest length",
         "length_fixed": "Held to its length",
-        "bed": "Level of the bed",
         "commercial": "Commercial use",
         "keep_in_step": "Speech in step with the words",
         "character_budget": "Character budget",

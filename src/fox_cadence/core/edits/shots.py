@@ -220,18 +220,6 @@ def _plain_where_too_short(project: Project, place: int) -> Project:
     return with_shot(project, project.shots[place - 1].changed(transition_frames=0))
 
 
-class SetShotSound(EditValue):
-    """Level of a shot's own sound against speech; -60 and below is silence."""
-
-    kind: Literal["shot_sound"] = "shot_sound"
-    shot_id: str
-    gain_db: float = Field(ge=-60, le=6)
-
-    def apply(self, project: Project) -> tuple[Project, str]:
-        made = project.shot(self.shot_id).changed(sound_gain_db=self.gain_db)
-        return with_shot(project, made), f"Own sound of shot {number(project.shots, made.id)}"
-
-
 class AddShot(EditValue):
     """A shot after another one, before one, or at the end.
 
