@@ -12,7 +12,8 @@ from pathlib import Path
 import av
 from av.video.frame import PictureType
 
-from fox_cadence.actions.exporting import Wanted, export, mix, screen
+from fox_cadence.actions.exporting import Wanted, export, screen
+from fox_cadence.actions.mixing import mix
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.adjustment import Adjustment
@@ -21,8 +22,8 @@ from fox_cadence.core.framing import Framing
 from fox_cadence.core.lettering.style import CaptionStyle
 from fox_cadence.core.screen import Screen
 from fox_cadence.demo.marrow_bay import ensure_demo
-from fox_cadence.media.audio import wav_bytes
 from fox_cadence.media.isolated import Progress, run_isolated
+from fox_cadence.media.mixdown import write_wav
 from fox_cadence.media.render import ENCODER_THREADS, VIDEO_OPTIONS, render
 
 ROUNDS = 2
@@ -77,7 +78,7 @@ def rows() -> list[str]:
         times: dict[str, list[float]] = {name: [] for name in ("bare", *kinds, "export", "look")}
         cpu: dict[str, list[float]] = {name: [] for name in times}
         sound = Path(folder) / "mix.wav"
-        sound.write_bytes(wav_bytes(mix(workspace, timeline).full))
+        write_wav(sound, mix(workspace, timeline).blocks())
         memory = 0.0
         for _ in range(ROUNDS):
             for name in times:
@@ -137,7 +138,7 @@ def cpu_of_export(style: CaptionStyle | None) -> float:
             if span.shot.clip_hash
         }
         sound, target = Path(folder) / "mix.wav", Path(folder) / "rendered.mp4"
-        sound.write_bytes(wav_bytes(mix(workspace, timeline).full))
+        write_wav(sound, mix(workspace, timeline).blocks())
         times: list[float] = []
         for _ in range(ROUNDS):
             target.unlink(missing_ok=True)

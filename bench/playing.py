@@ -69,7 +69,7 @@ def piece(base: Project, done: bool) -> Project:
         lines=(),
         captions=(),
         scene_texts=(),
-        bed=None,
+        beds=(),
         longest_ticks=None,
         width=1080,
         height=1920,

@@ -17,6 +17,7 @@ from fox_cadence.web.answers import (
     picture_shapes,
     proposal_shapes,
     shapes,
+    sound_shapes,
     treatments,
     versions,
 )
@@ -72,6 +73,7 @@ def text() -> str:
         shape
         for module in (
             picture_shapes,
+            sound_shapes,
             lettering_shapes,
             figures,
             treatments,

@@ -3,19 +3,37 @@
 import argparse
 from pathlib import Path
 
+from fox_cadence.actions.mix_standing import mix_standing
+from fox_cadence.actions.mixing import mix
+from fox_cadence.actions.music import beats_of_file
+from fox_cadence.actions.sound_shelf import shipped_sounds
 from fox_cadence.actions.treating import named, treat_file
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.cli_answers import Command, answer
+from fox_cadence.core.sound.settings import COLUMNS
+from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.core.treatment import SHIPPED
+from fox_cadence.media.ingest import loudness_of_file
+from fox_cadence.media.isolated import run_isolated
+from fox_cadence.media.mixdown import write_wav
+from fox_cadence.store.library import whole_file
 
 
 def add_commands(command: Command) -> None:
-    """Add `treat` and `treatments`."""
+    """Add `treat`, `treatments`, `beats`, `beds`, `effects` and `mix`."""
     treat = command("treat", _treat, "treat the voice in a sound file")
     treat.add_argument("file", type=Path, metavar="FILE")
     treat.add_argument("--with", dest="treatment", required=True, metavar="NAME", help="see `treatments`")
     treat.add_argument("--out", type=Path, required=True, metavar="FILE", help="a WAV to write")
     command("treatments", _treatments, "list the treatments that ship")
+    beats = command("beats", _beats, "find the beats, bars and tempo of music")
+    beats.add_argument("file", type=Path, metavar="FILE")
+    command("beds", _beds, "list the beds that ship")
+    command("effects", _effects, "list the spot effects that ship")
+    mix = command("mix", _mix, "mix the sound of a project into a WAV file")
+    mix.add_argument("project", metavar="PROJECT")
+    mix.add_argument("--out", type=Path, required=True, metavar="FILE", help="a WAV to write")
+    mix.add_argument("--only", choices=COLUMNS, help="one column of it, as loud as it is in the whole")
 
 
 def _treat(options: argparse.Namespace) -> None:
@@ -44,3 +62,65 @@ def _treatments(options: argparse.Namespace) -> None:
     found = [each.model_dump() for each in SHIPPED]
     rows = [f"{each.name:<16}{', '.join(stage.kind for stage in each.stages)}" for each in SHIPPED]
     answer(options, {"treatments": found}, "\n".join(rows))
+
+
+def _beats(options: argparse.Namespace) -> None:
+    found = beats_of_file(options.file)
+    said = {
+        "tempo_bpm": found.tempo_bpm,
+        "beats": [round(each, 4) for each in found.beats_s],
+        "bars": [round(each, 4) for each in found.bars_s],
+        "certainty": found.certainty,
+    }
+    text = f"{found.tempo_bpm:g} beats a minute, {len(found.beats_s)} beats, {len(found.bars_s)} bars"
+    text = f"{text}, certainty {found.certainty:.2f}" if found.beats_s else "no beats were found"
+    answer(options, said, text)
+
+
+def _beds(options: argparse.Namespace) -> None:
+    _listed(options, "bed", "beds")
+
+
+def _effects(options: argparse.Namespace) -> None:
+    _listed(options, "effect", "effects")
+
+
+def _listed(options: argparse.Namespace, kind: str, name: str) -> None:
+    items = [item for item in shipped_sounds() if item.kind == kind]
+    said = [
+        {
+            "id": item.id,
+            "title": item.title,
+            "words": item.words.split(),
+            "seconds": item.seconds,
+            "tempo_bpm": item.bpm,
+            "licence": item.licence,
+        }
+        for item in items
+    ]
+    rows = [f"{item.id:<24}{item.seconds:>6.1f} s  {item.title}: {item.words}" for item in items]
+    answer(options, {name: said}, "\n".join(rows))
+
+
+def _mix(options: argparse.Namespace) -> None:
+    with Workspace(options.data) as workspace:
+        timeline = workspace.timeline(workspace.head(options.project).project)
+        made = mix(workspace, timeline)
+        with whole_file(options.out) as target:
+            write_wav(target, made.blocks(options.only))
+        standing = mix_standing(workspace, timeline)
+    loudness = run_isolated(loudness_of_file, options.out.resolve())
+    said = {
+        "file": str(options.out),
+        "seconds": round(made.total_samples / SAMPLE_RATE_HZ, 3),
+        "lufs": None if loudness is None else round(loudness.integrated_lufs, 2),
+        "peak_db": None if loudness is None else round(loudness.true_peak_db, 2),
+        "speech_over_bed_db": standing.over_db,
+        "understood": standing.understood,
+        "warnings": [{"text": each.text, "at_s": round(each.at_s, 2)} for each in standing.warnings],
+    }
+    rows = [f"{options.out}: {said['lufs']} LUFS, true peak {said['peak_db']} dBTP"]
+    if standing.over_db is not None:
+        rows.append(f"speech {standing.over_db} dB over the rest, ESTOI {standing.understood}")
+    rows += [f"{each.at_s:.1f} s: {each.text}" for each in standing.warnings]
+    answer(options, said, "\n".join(rows))

@@ -27,10 +27,10 @@ def test_pictures_come_after_a_shot_in_their_order_as_one_step(workspace: Worksp
     head = workspace.head(project_id)
     assert [shot.name for shot in head.project.shots] == ["Shot 1", "a", "b", "Shot 2"]
     assert (added.shots, added.bed, head.undo_label) == (2, True, "2 shots added, bed c.wav")
-    assert head.project.bed is not None
+    assert len(head.project.beds) == 1
     workspace.projects.undo(project_id)
     assert len(workspace.head(project_id).project.shots) == 2
-    assert workspace.head(project_id).project.bed is None
+    assert workspace.head(project_id).project.beds == ()
 
 
 def test_at_the_end_and_as_a_bed_only_its_sound(workspace: Workspace, tmp_path: Path) -> None:
@@ -41,8 +41,7 @@ def test_at_the_end_and_as_a_bed_only_its_sound(workspace: Workspace, tmp_path: 
     add_media(workspace, project_id, given(film), use="bed")
     project = workspace.head(project_id).project
     assert len(project.shots) == 2
-    assert project.bed is not None
-    assert project.clips[project.bed.clip_hash].name == "a.mp4"
+    assert project.clips[project.beds[0].clip_hash].name == "a.mp4"
 
 
 def test_what_can_not_be_used_is_named_and_the_rest_is_taken(workspace: Workspace, tmp_path: Path) -> None:

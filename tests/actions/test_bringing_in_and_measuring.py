@@ -47,8 +47,7 @@ def test_pictures_become_shots_words_lines_and_sound_the_bed(workspace: Workspac
         "The foam comes in.",
         "The foam goes out.",
     ]
-    assert project.bed is not None
-    assert project.clips[project.bed.clip_hash].kind == "sound"
+    assert project.clips[project.beds[0].clip_hash].kind == "sound"
     assert workspace.head(made.project_id).undo_label is None or project.name == "Foam"
 
 

@@ -3,7 +3,7 @@
 import numpy as np
 
 from fox_cadence.actions.drafting import QUICK_ENGINES, in_draft, stand_in
-from fox_cadence.actions.exporting import mix
+from fox_cadence.actions.mixing import mix
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.ticks import ticks_to_samples
 from fox_cadence.voices.catalogue import VOICES, voice_by_id
@@ -40,10 +40,9 @@ def test_a_draft_is_as_long_as_the_finish_will_be_and_changes_nothing(workspace:
         heard = draft.take.end_sample - draft.take.onset_sample
         assert abs(heard - ticks_to_samples(span.end_ticks - span.start_ticks)) < 48  # a millisecond
     assert workspace.head(project_id) == head
-    silent = mix(workspace, timeline).full
-    spoken = mix(workspace, drafted).full
-    assert not np.any(silent)
-    assert np.abs(spoken).max() > 0.05
+    silent, spoken = mix(workspace, timeline), mix(workspace, drafted)
+    assert not np.any(silent.read(0, silent.total_samples))
+    assert np.abs(spoken.read(0, spoken.total_samples)).max() > 0.05
 
 
 def test_what_has_its_sound_and_what_is_quick_is_no_draft(workspace: Workspace) -> None:

@@ -109,7 +109,7 @@ def test_locked_lines_and_those_with_a_voice_of_their_own_are_not_cast_anew(demo
 def test_a_project_is_begun_like_another_and_says_how_it_stands(demo: Workspace) -> None:
     made = project_like(demo, BAY)
     like, project = demo.head(made).project, demo.head(BAY).project
-    assert (like.shots, like.lines, like.captions, like.clips, like.bed) == ((), (), (), {}, None)
+    assert (like.shots, like.lines, like.captions, like.clips, like.beds) == ((), (), (), {}, ())
     assert (like.roles, like.house, like.rate, like.lexicon) == (
         project.roles,
         project.house,

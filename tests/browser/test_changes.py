@@ -93,7 +93,7 @@ class Window:
                 {"kind": "delete_line", "line_id": line["id"]},
                 {"kind": "delete_shot", "shot_id": shot["id"]},
                 {"kind": "add_caption", "shot_id": shot["id"], "text": "One more."},
-                {"kind": "bed", "clip_hash": None if state["bed"] else ""},
+                {"kind": "bed", "bed_id": "b1", "gain_db": chance.choice((-20, -10))},
             ]
         )
 

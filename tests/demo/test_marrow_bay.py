@@ -70,10 +70,10 @@ def test_the_script_is_what_the_readme_promises(demo: Workspace) -> None:
     assert [role.name for role in project.roles] == ["narrator", "limpet"]
     assert len(project.captions) == 8
     assert len(project.scene_texts) == 2
-    assert project.bed is not None
+    assert len(project.beds) == 1
     assert sum(shot.locked for shot in project.shots) == 2
     assert len({said_text(project, line) for line in project.lines}) == 10
-    assert all(clip.kind == "video" for clip in project.clips.values() if clip.hash != project.bed.clip_hash)
+    assert all(clip.kind == "video" for clip in project.clips.values() if clip.kind != "sound")
 
 
 def test_the_spanish_sample_says_the_name_of_the_bay_by_its_lexicon(demo: Workspace) -> None:

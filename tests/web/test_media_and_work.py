@@ -65,7 +65,7 @@ def test_pictures_of_a_clip_come_one_by_one_and_in_a_pack(
 
 
 def test_waveforms_are_a_hundred_peaks_a_second(client: TestClient, timeline: dict[str, Any]) -> None:
-    bed = client.get(f"/media/clips/{timeline['bed']['clip_hash']}/peaks").json()
+    bed = client.get(f"/media/clips/{timeline['beds'][0]['clip_hash']}/peaks").json()
     assert bed["per_second"] == 100
     assert len(bed["peaks"]) > 1000
     take = timeline["lines"][0]["take"]
@@ -184,7 +184,7 @@ def test_the_mix_of_an_earlier_revision_is_that_revisions(client: TestClient) ->
     now = client.get(f"{BAY}/timeline").json()
     first = client.get(f"{BAY}/mix.wav", params={"revision": now["revision"], "end": 20}).content
     shot = {"kind": "shot_sound", "shot_id": now["shots"][0]["id"], "gain_db": -60}
-    bed = {"kind": "settings", "bed_gain_db": -30}
+    bed = {"kind": "bed", "bed_id": "b1", "gain_db": -30}
     changed = client.post(f"{BAY}/edits", json={"based_on": now["revision"], "edits": [shot, bed]}).json()
     later = client.get(f"{BAY}/mix.wav", params={"revision": changed["revision"], "end": 20}).content
     assert later == client.get(f"{BAY}/mix.wav", params={"end": 20}).content

@@ -14,9 +14,10 @@ from fox_cadence.core.edits.piece import LEAST_SIDE, MOST_SIDE, even
 from fox_cadence.core.languages import is_language
 from fox_cadence.core.lettered import missing_signs
 from fox_cadence.core.names import tidy_name
-from fox_cadence.core.project import Bed, Project, Role
+from fox_cadence.core.project import Project, Role
 from fox_cadence.core.script_layout import Remark, shots_for_words, shots_from_clips
 from fox_cadence.core.shot import Clip
+from fox_cadence.core.sound.bed import Bed
 from fox_cadence.core.ticks import FrameRate
 from fox_cadence.errors import InputError, MediaError
 from fox_cadence.jobs.runner import Unwatched, Watcher
@@ -190,8 +191,7 @@ def new_project(
     music = sounds[0] if sounds else None
     remarks += clip_remarks(clips)
     remarks += [
-        Remark(clip.name, "there is one bed, and another file is it; this one was left out")
-        for clip in sounds[1:]
+        Remark(clip.name, "another file is the bed; this one is at hand under Sound") for clip in sounds[1:]
     ]
     if music is not None and Path(music.name).suffix.lower() in MOVING_SUFFIXES:
         remarks.append(Remark(music.name, "it has sound but no picture, so it became the bed"))
@@ -213,7 +213,7 @@ def new_project(
         language=wanted.language,
         clips={clip.hash: clip for clip in clips},
         shots=shots,
-        bed=Bed(clip_hash=music.hash) if music else None,
+        beds=(Bed(clip_hash=music.hash),) if music else (),
     )
     if wanted.find_cuts:
         videos = [clip.hash for clip in shown if clip.kind == "video"]

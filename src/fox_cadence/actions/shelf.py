@@ -78,7 +78,7 @@ def on_shelf(workspace: Workspace, project: Project | None) -> list[ShelfItem]:
     there = {item.clip_hash for item in items}
     for each in own.values():
         clip = workspace.library.clip(each.hash)
-        if clip is not None and each.hash not in there:
+        if clip is not None and clip.has_picture and each.hash not in there:
             items.append(_of_clip(clip, each, "own", kept=True))
     return [*items, *ours.values()]
 
@@ -226,7 +226,7 @@ def keep(
         NotFoundError: there is no such picture.
     """
     clip = workspace.library.clip(content_hash)
-    if clip is None or not clip.has_picture:
+    if clip is None or not (clip.has_picture or clip.kind == "sound"):
         raise NotFoundError("There is no such clip.")
     kept = KeptClip(content_hash, tidy_name(title), words.strip(), licence.strip(), commercial)
     if not kept.title:

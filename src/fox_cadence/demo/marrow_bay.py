@@ -11,8 +11,9 @@ from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.lettering.style import Edge
 from fox_cadence.core.lettering.styles import style_by_id
-from fox_cadence.core.project import Bed, Caption, Line, Project, Role, SceneText, Title
+from fox_cadence.core.project import Caption, Line, Project, Role, SceneText, Title
 from fox_cadence.core.shot import Clip, Shot
+from fox_cadence.core.sound.bed import Bed
 from fox_cadence.core.ticks import FrameRate, seconds_to_ticks
 from fox_cadence.demo.bajamar import SPANISH_ID, in_spanish
 from fox_cadence.demo.clips import RATE_FPS, draw_clip, write_bed
@@ -141,7 +142,7 @@ def script_project(clips: dict[str, Clip], bed: Clip) -> Project:
             Role(id="r2", name="limpet", voice_id="holt", colour=1),
         ),
         lines=tuple(lines),
-        bed=Bed(clip_hash=bed.hash),
+        beds=(Bed(clip_hash=bed.hash),),
     )
 
 

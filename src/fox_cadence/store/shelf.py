@@ -5,8 +5,8 @@ import sqlite3
 import threading
 from collections.abc import Iterable
 from dataclasses import dataclass
+from typing import Protocol
 
-from fox_cadence.core.shelf import ShelfItem
 from fox_cadence.store.database import Database, now
 
 _WORD = re.compile(r"[^\W_]+", re.UNICODE)
@@ -64,10 +64,23 @@ class ShelfStore:
             db.execute("INSERT OR REPLACE INTO drawn_clip VALUES (?, ?)", (key, content_hash))
 
 
+class Worded(Protocol):
+    """Something that is found by words."""
+
+    @property
+    def id(self) -> str: ...
+    @property
+    def title(self) -> str: ...
+    @property
+    def words(self) -> str: ...
+    @property
+    def subject(self) -> str: ...
+
+
 class WordIndex:
     """Items by their words, whatever their endings: SQLite's full-text search with its Porter stemmer."""
 
-    def __init__(self, items: Iterable[ShelfItem]) -> None:
+    def __init__(self, items: Iterable[Worded]) -> None:
         self._lock = threading.Lock()
         self._db = sqlite3.connect(":memory:", check_same_thread=False)
         self._db.execute(

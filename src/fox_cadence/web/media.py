@@ -9,7 +9,7 @@ from fastapi import APIRouter, Path, Query, Response
 from fastapi.responses import FileResponse
 
 from fox_cadence.actions.drafting import in_draft
-from fox_cadence.actions.exporting import mix
+from fox_cadence.actions.mixing import mix, part
 from fox_cadence.actions.treating import line_treatment
 from fox_cadence.actions.voicing import take_for
 from fox_cadence.actions.workspace import Workspace
@@ -33,6 +33,7 @@ router = APIRouter()
 Hash = Annotated[str, Path(pattern=re.compile("^[0-9a-f]{64}$").pattern)]
 FOR_EVER = {"cache-control": "private, max-age=31536000, immutable"}
 _PART_EDGE = 480
+_MOST_AT_ONCE = 30 * SAMPLE_RATE_HZ
 NOT_KEPT = {"cache-control": "no-store"}
 
 
@@ -107,12 +108,15 @@ def mix_sound(
     start: Annotated[float, Query(ge=0)] = 0.0,
     end: Annotated[float | None, Query(ge=0)] = None,
     draft: bool = False,
+    at_once: bool = False,
 ) -> Response:
     """The full mix of the project, the same samples as the export: as it stands, at a revision, or as a
     preview has it.
 
     With `start` and `end` (seconds) only that part of it: a long piece is played stretch by stretch. With
-    `draft` quick voices say the lines that have no sound yet.
+    `draft` quick voices say the lines that have no sound yet. A part `at_once` does not wait for the mix of
+    the
+    whole: it has the gain that is expected of it.
     """
     if preview:
         project = workspace.previews.get(preview)
@@ -123,10 +127,16 @@ def mix_sound(
     timeline = workspace.timeline(project)
     if draft:
         timeline = in_draft(workspace, timeline)
-    sound = mix(workspace, timeline).full
-    last = len(sound) if end is None else round(end * SAMPLE_RATE_HZ)
-    part = sound[round(start * SAMPLE_RATE_HZ) : last]
-    return Response(wav_bytes(part), media_type="audio/wav", headers=NOT_KEPT)
+    first = round(start * SAMPLE_RATE_HZ)
+    if at_once and end is not None:
+        sound = part(
+            workspace, timeline, first, max(0, min(round(end * SAMPLE_RATE_HZ) - first, _MOST_AT_ONCE))
+        )
+    else:
+        made = mix(workspace, timeline)
+        last = made.total_samples if end is None else round(end * SAMPLE_RATE_HZ)
+        sound = made.read(first, last - first)
+    return Response(wav_bytes(sound), media_type="audio/wav", headers=NOT_KEPT)
 
 
 @router.get("/api/projects/{project_id}/loudness")

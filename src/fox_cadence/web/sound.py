@@ -1,22 +1,129 @@
-"""Sound: the treatments there are, and what that of a line does."""
+"""Sound: how the mix stands, treatments, beds by their bars, and the shelf of sound."""
 
-from fastapi import APIRouter, Response
+import re
+from typing import Annotated, Any, Literal
 
+from fastapi import APIRouter, Path, Query, Response
+from fastapi.responses import FileResponse
+from pydantic import BaseModel, Field, ValidationError
+
+from fox_cadence.actions.mix_standing import duck_for_words, mix_standing
+from fox_cadence.actions.music import beats_for_cuts, cut_bed, loop_bed
+from fox_cadence.actions.sound_shelf import clip_of_sound, found_sounds, lay_sound, sound_item, sounds
 from fox_cadence.actions.treating import measured
+from fox_cadence.core.sound.shelf import SoundItem, SoundWish
+from fox_cadence.errors import InputError
+from fox_cadence.media.ingest import SOUND
 from fox_cadence.web.answers.fast_json import Json
+from fox_cadence.web.answers.sound_shapes import SoundShelfJson
+from fox_cadence.web.answers.sounds import sound_item_json, sound_json
 from fox_cadence.web.answers.treatments import measured_json, treatments_json
+from fox_cadence.web.media import FOR_EVER
 from fox_cadence.web.pages import InWorkspace
 
-router = APIRouter(prefix="/api")
+router = APIRouter()
 
 
-@router.get("/treatments")
+@router.get("/api/treatments")
 def treatments() -> Response:
     """The treatments that ship, and the kinds of stages with their numbers."""
     return Json(treatments_json(), headers={"Cache-Control": "max-age=3600"})
 
 
-@router.get("/projects/{project_id}/lines/{line_id}/treatment")
+@router.get("/api/projects/{project_id}/lines/{line_id}/treatment")
 def line_treatment(project_id: str, line_id: str, workspace: InWorkspace) -> Response:
     """What the treatment of a line does to its sound, stage by stage and over the third octaves."""
     return Json(measured_json(measured(workspace, project_id, line_id)))
+
+
+@router.get("/api/projects/{project_id}/sound")
+def standing(project_id: str, workspace: InWorkspace) -> Response:
+    """How the mix stands: loudness, speech over the rest, warnings, and the music of its beds."""
+    head = workspace.head(project_id)
+    timeline = workspace.timeline(head.project)
+    return Json(sound_json(workspace, timeline, head.revision, mix_standing(workspace, timeline)))
+
+
+# beds by their bars
+
+
+@router.post("/api/projects/{project_id}/beds/{bed_id}/cut")
+def cut(project_id: str, bed_id: str, workspace: InWorkspace) -> Response:
+    """Cut a bed to the piece by whole bars, its ending at the end."""
+    made = cut_bed(workspace, project_id, bed_id)
+    return Json({"jumps": made.jumps, "cost": round(made.cost, 2), "hit_s": round(made.hit_s, 3)})
+
+
+@router.post("/api/projects/{project_id}/beds/{bed_id}/loop")
+def loop(project_id: str, bed_id: str, workspace: InWorkspace) -> Response:
+    """Have a bed repeat the bars that can be repeated best."""
+    first, end = loop_bed(workspace, project_id, bed_id)
+    return Json({"from_s": round(first, 3), "to_s": round(end, 3)})
+
+
+@router.post("/api/projects/{project_id}/beds/{bed_id}/beats")
+def beats(project_id: str, bed_id: str, workspace: InWorkspace, bars: bool = False) -> Response:
+    """Have the fit know the beats of a bed, or only where its bars begin."""
+    return Json({"count": beats_for_cuts(workspace, project_id, bed_id, bars)})
+
+
+@router.post("/api/projects/{project_id}/beds/{bed_id}/duck")
+def duck(project_id: str, bed_id: str, workspace: InWorkspace) -> Response:
+    """Have a bed go down under speech just so far that its words are understood."""
+    made = duck_for_words(workspace, project_id, bed_id)
+    known = made.understood
+    return Json({"duck_db": made.duck_db, "understood": None if known is None else round(known, 3)})
+
+
+# the shelf of sound
+
+
+@router.get("/api/projects/{project_id}/sounds")
+def shelf(
+    project_id: str,
+    workspace: InWorkspace,
+    words: Annotated[str, Query(max_length=500)] = "",
+    kind: Literal["", "bed", "effect"] = "",
+    source: Literal["", "piece", "own", "shipped"] = "",
+) -> Response:
+    """What is on the shelf of sound and answers to what is looked for."""
+    project = workspace.head(project_id).project
+    wish = SoundWish(words=words, kind=kind or None, source=source or None)
+    answers = found_sounds(sounds(workspace, project), wish)
+    items = [item for item in answers if item.commercial or not project.commercial]
+    used = {bed.clip_hash for bed in project.beds} | {each.clip_hash for each in project.effects}
+    answer: SoundShelfJson = {
+        "items": [sound_item_json(item, item.clip_hash in used) for item in items],
+        "left_out": len(answers) - len(items),
+    }
+    return Json(answer)
+
+
+ItemId = Annotated[str, Path(pattern=re.compile("^[a-z0-9:-]{3,80}$").pattern)]
+
+
+@router.get("/media/projects/{project_id}/sounds/{item_id}.wav")
+def hear(project_id: str, item_id: ItemId, workspace: InWorkspace) -> FileResponse:
+    """A sound of the shelf, before it is used."""
+    item: SoundItem = sound_item(workspace, workspace.head(project_id).project, item_id)
+    clip = clip_of_sound(workspace, item)
+    path = workspace.library.clip_file(clip.hash, SOUND)
+    return FileResponse(path, media_type="audio/wav", headers=FOR_EVER)
+
+
+class LaySound(BaseModel):
+    """A sound of the shelf, laid as a bed, instead of one, or as an effect; `where` as the edit takes it."""
+
+    item: str = Field(max_length=100)
+    use: Literal["bed", "instead", "effect"]
+    where: dict[str, Any] = Field(default_factory=dict, max_length=8)
+
+
+@router.post("/api/projects/{project_id}/sounds")
+def lay(project_id: str, asked: LaySound, workspace: InWorkspace) -> Response:
+    """Lay a sound of the shelf; the answer has the id of the bed or of the effect."""
+    try:
+        made = lay_sound(workspace, project_id, asked.item, asked.use, asked.where)
+    except ValidationError as error:
+        raise InputError("it can't be laid there", "where") from error
+    return Json({"id": made})

@@ -8,14 +8,14 @@ from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.coverage import coverage
 from fox_cadence.core.fit.explain import shot_names
 from fox_cadence.core.house import HouseLimits
-from fox_cadence.core.mix import plan_mix
+from fox_cadence.core.mix import duck_points
 from fox_cadence.core.pass_status import count_states, pass_statuses, sync_status, too_fast
 from fox_cadence.core.project import Index, Project, Role, SceneText, delivery_of, voice_of
 from fox_cadence.core.room import room_ticks, starts_after
 from fox_cadence.core.shot_limits import clip_frames, repeats_after_ticks, shot_limits_frames
 from fox_cadence.core.standing import words_on_screen
 from fox_cadence.core.states import LineState
-from fox_cadence.core.ticks import SAMPLE_RATE_HZ
+from fox_cadence.core.ticks import SAMPLE_RATE_HZ, ticks_to_samples
 from fox_cadence.core.timeline import Timeline
 from fox_cadence.store.projects import Head
 from fox_cadence.web.answers.figures import figure_row
@@ -32,7 +32,6 @@ from fox_cadence.web.answers.lettering_shapes import TitleRow
 from fox_cadence.web.answers.rows import Points, caption_row, line_row, shot_row, unable_text
 from fox_cadence.web.answers.shapes import (
     AmountJson,
-    BedJson,
     CaptionRow,
     ClipJson,
     LineRow,
@@ -41,6 +40,7 @@ from fox_cadence.web.answers.shapes import (
     ShotRow,
     SyncStandingJson,
 )
+from fox_cadence.web.answers.sounds import bed_json, effect_json, mix_settings_json
 from fox_cadence.web.answers.treatments import treatment_json
 from fox_cadence.web.answers.units import seconds
 
@@ -107,7 +107,9 @@ def project_json(
         "figures": [figure_row(figure) for figure in project.figures],
         "lines": _lines(kept, timeline, failed),
         "roles": [_role(kept, role) for role in project.roles],
-        "bed": _bed(project),
+        "beds": [bed_json(bed) for bed in project.beds],
+        "effects": [effect_json(timeline, each) for each in project.effects],
+        "mix": mix_settings_json(project.mix),
         "clips": _clips(project),
         "missing": [
             {"hash": each, "name": project.clips[each].name}
@@ -231,6 +233,7 @@ def _role(kept: KeptRows, role: Role) -> RoleRow:
         "pitch_semitones": role.pitch_semitones,
         "pitch_range": role.pitch_range,
         "gain_db": role.gain_db,
+        "pan": role.pan,
         "colour": role.colour,
         "style": role.style,
         "caption_style": None if role.caption_style is None else style_json(role.caption_style),
@@ -240,20 +243,19 @@ def _role(kept: KeptRows, role: Role) -> RoleRow:
     return kept.roles.keep(role, (), made)
 
 
-def _bed(project: Project) -> BedJson | None:
-    bed = project.bed
-    return (
-        None if bed is None else {"clip_hash": bed.clip_hash, "gain_db": bed.gain_db, "duck_db": bed.duck_db}
-    )
-
-
 def _bed_points(timeline: Timeline) -> dict[str, Points]:
-    """The points between which the bed ducks, [second, dB], each with the shot it lies in and from its
+    """The points between which the first bed ducks, [second, dB], each with the shot it lies in and from its
     start."""
-    if timeline.project.bed is None or not timeline.shots:
+    project = timeline.project
+    if not project.beds or not timeline.shots:
         return {}
-    plan = plan_mix(timeline).bed
-    points = iter(plan.duck if plan is not None else ())
+    first = project.beds[0]
+    spoken = [
+        (ticks_to_samples(span.start_ticks), ticks_to_samples(span.end_ticks))
+        for span in timeline.lines
+        if span.take is not None
+    ]
+    points = iter(duck_points(spoken, first.duck_db, first.duck_in_ms, first.duck_out_ms))
     rate = timeline.project.rate
     found: dict[str, Points] = {}
     point = next(points, None)

@@ -138,6 +138,10 @@ def shot_row(
         "headings": [{"id": text.id, "text": text.text} for text in headings],
         "sound": clip is not None and clip.kind == "video" and clip.has_sound,
         "sound_gain_db": shot.sound_gain_db,
+        "sound_muted": shot.sound_muted,
+        "sound_ducked": shot.sound_ducked,
+        "sound_fade_in_s": seconds(shot.sound_fade_in_ticks),
+        "sound_fade_out_s": seconds(shot.sound_fade_out_ticks),
         "bed_points": list(bed_points),
     }
 

@@ -15,6 +15,7 @@ from fox_cadence.store.jobs import JobState
 from fox_cadence.web.answers.figures import FigureRow
 from fox_cadence.web.answers.lettering_shapes import CaptionStyleJson, LetteringJson, PlaceJson, TitleRow
 from fox_cadence.web.answers.picture_shapes import AdjustmentJson, FramingJson, LaidJson
+from fox_cadence.web.answers.sound_shapes import BedJson, EffectJson, MixSettingsJson
 from fox_cadence.web.answers.treatments import TreatmentJson
 
 Row = dict[str, Any]
@@ -56,6 +57,10 @@ class ShotRow(TypedDict):
     headings: list[HeadingJson]
     sound: bool
     sound_gain_db: float
+    sound_muted: bool
+    sound_ducked: bool
+    sound_fade_in_s: float
+    sound_fade_out_s: float
     bed_points: list[tuple[float, float]]
 
 
@@ -178,6 +183,7 @@ class RoleRow(TypedDict):
     pitch_semitones: float
     pitch_range: float
     gain_db: float
+    pan: float
     colour: int
     style: str
     caption_style: CaptionStyleJson | None
@@ -219,12 +225,6 @@ class ClipJson(TypedDict):
     length_s: float
     sound: bool
     remarks: tuple[str, ...]
-
-
-class BedJson(TypedDict):
-    clip_hash: str
-    gain_db: float
-    duck_db: float
 
 
 class LexiconEntryJson(TypedDict):
@@ -283,7 +283,9 @@ class ProjectJson(TypedDict):
     captions: list[CaptionRow]
     lines: list[LineRow]
     roles: list[RoleRow]
-    bed: BedJson | None
+    beds: list[BedJson]
+    effects: list[EffectJson]
+    mix: MixSettingsJson
     clips: dict[str, ClipJson]
     missing: list[MissingClipJson]
     lexicon: list[LexiconEntryJson]

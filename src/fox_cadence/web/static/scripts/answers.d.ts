@@ -97,6 +97,112 @@ export interface FillJson {
   items: Record<string, ShelfItemJson>;
 }
 
+/** A bed, all times in seconds. `length_s` is None where it goes to the end of the piece, the ends of its part and of its loop where they are that of its clip. `levels` are [second of the bed, decibels]. Where it was cut by bars, `cut_s` is how long that lasts and `cut_for_s` for which length it was found. */
+export interface BedJson {
+  id: string;
+  clip_hash: string;
+  gain_db: number;
+  duck_db: number;
+  duck_in_ms: number;
+  duck_out_ms: number;
+  fade_in_s: number;
+  fade_out_s: number;
+  start_s: number;
+  length_s: number | null;
+  source_in_s: number;
+  source_out_s: number | null;
+  loop_in_s: number | null;
+  loop_out_s: number | null;
+  levels: [number, number][];
+  cut_s: number | null;
+  cut_for_s: number | null;
+}
+
+/** A spot effect: from which second of the piece it is heard, and what it is held to. */
+export interface EffectJson {
+  id: string;
+  clip_hash: string;
+  start_s: number;
+  held: string;
+  shot: string;
+  line: string | null;
+  word: number;
+  title: string | null;
+  offset_s: number;
+  gain_db: number;
+  fade_in_s: number;
+  fade_out_s: number;
+}
+
+export interface MixSettingsJson {
+  aim_lufs: number;
+  peak_db: number;
+  speech_db: number;
+  bed_db: number;
+  own_db: number;
+  effects_db: number;
+  muted: string[];
+  solo: string[];
+}
+
+export interface CureOfMixJson {
+  text: string;
+  edits: Record<string, any>[];
+}
+
+/** Something in the mix that should be looked at, from a second of the piece on. */
+export interface MixWarningJson {
+  text: string;
+  at_s: number;
+  cures: CureOfMixJson[];
+}
+
+/** The music of a bed as it is heard in the piece: its beats and the beginnings of its bars in seconds of the piece, tempo and certainty, and its runs: second of the piece, second of its clip, how long. */
+export interface BedBeatsJson {
+  bed: string;
+  tempo_bpm: number;
+  metre: number;
+  certainty: number;
+  beats: number[];
+  bars: number[];
+  runs: [number, number, number][];
+  duck: [number, number][];
+}
+
+/** How the mix of a revision stands. `short_term` is the loudness of three seconds at each tenth of a second (LUFS), `over_db` how far speech stands over the rest, `understood` ESTOI. */
+export interface SoundJson {
+  revision: number;
+  lufs: number;
+  peak_db: number;
+  short_term: number[];
+  over_db: number | null;
+  understood: number | null;
+  lines_over: Record<string, number | null>;
+  warnings: MixWarningJson[];
+  beds: BedBeatsJson[];
+}
+
+/** A sound of the shelf; `clip` is None for what is still to be played. */
+export interface SoundItemJson {
+  id: string;
+  title: string;
+  words: string;
+  kind: string;
+  seconds: number;
+  bpm: number;
+  source: string;
+  licence: string;
+  commercial: boolean;
+  clip: string | null;
+  kept: boolean;
+  used: boolean;
+}
+
+export interface SoundShelfJson {
+  items: SoundItemJson[];
+  left_out: number;
+}
+
 export interface GroundJson {
   kind: "none" | "plate" | "strips" | "blocks" | "band" | "bar" | "ticket" | "rules" | "corners" | "box" | "disc";
   colour: string;
@@ -445,6 +551,10 @@ export interface ShotRow {
   headings: HeadingJson[];
   sound: boolean;
   sound_gain_db: number;
+  sound_muted: boolean;
+  sound_ducked: boolean;
+  sound_fade_in_s: number;
+  sound_fade_out_s: number;
   bed_points: [number, number][];
 }
 
@@ -574,6 +684,7 @@ export interface RoleRow {
   pitch_semitones: number;
   pitch_range: number;
   gain_db: number;
+  pan: number;
   colour: number;
   style: string;
   caption_style: CaptionStyleJson | null;
@@ -615,12 +726,6 @@ export interface ClipJson {
   length_s: number;
   sound: boolean;
   remarks: string[];
-}
-
-export interface BedJson {
-  clip_hash: string;
-  gain_db: number;
-  duck_db: number;
 }
 
 export interface LexiconEntryJson {
@@ -678,7 +783,9 @@ export interface ProjectJson {
   captions: CaptionRow[];
   lines: LineRow[];
   roles: RoleRow[];
-  bed: BedJson | null;
+  beds: BedJson[];
+  effects: EffectJson[];
+  mix: MixSettingsJson;
   clips: Record<string, ClipJson>;
   missing: MissingClipJson[];
   lexicon: LexiconEntryJson[];

@@ -22,6 +22,8 @@ import { proving } from "./piece/proving.js";
 import { recording } from "./piece/recording.js";
 import { keepTyped } from "./typed_into.js";
 import { treating } from "./piece/treating.js";
+import { mixing } from "./piece/mixing.js";
+import { soundShelf } from "./piece/sound_shelf.js";
 import { undo } from "./piece/undo.js";
 import { page } from "./piece/page.js";
 import { takes } from "./piece/takes.js";
@@ -76,7 +78,19 @@ const EMPTY = {
   captions: [],
   lines: [],
   roles: [],
-  bed: null,
+  beds: [],
+  effects: [],
+  duck: [],
+  mix: {
+    aim_lufs: -14,
+    peak_db: -1,
+    speech_db: 0,
+    bed_db: 0,
+    own_db: 0,
+    effects_db: 0,
+    muted: [],
+    solo: [],
+  },
   clips: {},
   lexicon: [],
   deliveries: [],
@@ -168,7 +182,6 @@ export const core = part({
       this.looking = null;
       this.propose(null);
       this.forget();
-      this.loudness = null;
     }
     this.t = timeline;
     this.loaded = true;
@@ -186,6 +199,7 @@ export const core = part({
     this.followLengths();
     if (this.wordsDesk === "lexicon") this.askLexicon();
     this.askProofs();
+    this.askSound();
     this.$nextTick(() => keepTyped());
   },
 
@@ -225,6 +239,9 @@ export const core = part({
       caption: this.caption,
       title: this.title,
       proved: this.proved,
+      sound: this.mixHeard,
+      bed: this.chosenBed ? this.chosenBed.id : "",
+      effect: this.effect,
       marks: this.cutMarks.map(({ at, certainty, on }) => ({ at, certainty, on })),
       scale: this.scale,
     });
@@ -324,6 +341,8 @@ export const piece = () =>
     selection,
     takes,
     treating,
+    mixing,
+    soundShelf,
     undo,
     unsavedEdits,
     welcome,

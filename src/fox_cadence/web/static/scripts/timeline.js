@@ -111,12 +111,11 @@ export function placed(told) {
     const start = (starts.get(row.first_shot) ?? 0) * second;
     return placedRow(row, start, () => lineAt(row, start));
   });
-  const points = told.shots.flatMap((row) => {
+  const duck = told.shots.flatMap((row) => {
     const start = (starts.get(row.id) ?? 0) * second;
     return row.bed_points.map(([s, db]) => /** @type {[number, number]} */ ([s + start, db]));
   });
-  const bed = told.bed && { ...told.bed, points };
-  return { ...told, shots, captions, titles, lines, bed, total_frames: total };
+  return { ...told, shots, captions, titles, lines, duck, total_frames: total };
 }
 
 /** @param {import("./answers.d.ts").CaptionRow} row @param {number} start @returns {Caption} */

@@ -1,14 +1,6 @@
 // The types the scripts share: what the server sends (answers.d.ts), and the piece as timeline.js puts it together.
 
-import type {
-  BedJson,
-  CaptionRow,
-  LineRow,
-  ProjectJson,
-  ProposalJson,
-  ShotRow,
-  TitleRow,
-} from "./answers.d.ts";
+import type { CaptionRow, LineRow, ProjectJson, ProposalJson, ShotRow, TitleRow } from "./answers.d.ts";
 
 export type {
   ChangeJson as Change,
@@ -47,12 +39,13 @@ export type OnScreen = Caption | Title;
 export type Line = LineRow;
 
 /** All that is known of a project, every time of it counted from the start of the piece. */
-export type Timeline = Omit<ProjectJson, "shots" | "captions" | "titles" | "lines" | "bed"> & {
+export type Timeline = Omit<ProjectJson, "shots" | "captions" | "titles" | "lines"> & {
   shots: Shot[];
   captions: Caption[];
   titles: Title[];
   lines: Line[];
-  bed: (BedJson & { points: [number, number][] }) | null;
+  /** Between which points the first bed ducks: seconds and decibels. */
+  duck: [number, number][];
   total_frames: number;
 };
 

@@ -6,6 +6,8 @@ const KEPT_MIXES = 3;
 /** A longer piece is fetched and played stretch by stretch. */
 const LONG_S = 300;
 const STRETCH_S = 120;
+/** What is heard at once of a mix that is not there yet, and for how long it is waited for. */
+const [FIRST_S, SOON_MS] = [6, 40];
 /** A mix takes the server a second: not one for each of several changes that come one after the other. */
 const REST_MS = 600;
 
@@ -36,6 +38,8 @@ export class Player {
     this.origin = 0;
     /** @type {(() => Promise<void>)|null} */
     this.next = null;
+    /** What is played follows another part: then there was time to make the whole. */
+    this.continues = false;
   }
 
   #context() {
@@ -70,15 +74,38 @@ export class Player {
     const mine = this.#begin();
     const context = this.#context();
     const long = sound.seconds > LONG_S;
-    const until = long ? Math.min(end, start + STRETCH_S) : end;
-    const path = long ? `${sound.path}&start=${start}&end=${until}` : sound.path;
+    const whole = !long && (loop || (await this.#isThere(sound.path)));
+    if (mine !== this.generation) return;
+    // a mix that is not there yet is begun with a part of its own: the whole is made meanwhile
+    const until = whole ? end : Math.min(end, start + (long && this.continues ? STRETCH_S : FIRST_S));
+    const part = `${sound.path}&start=${start}&end=${until}${this.continues ? "" : "&at_once=true"}`;
+    const path = whole ? sound.path : part;
     const [buffer] = await Promise.all([this.#mix(path), context.resume()]);
     if (mine !== this.generation) return;
-    this.origin = long ? start : 0;
+    if (!whole && !long) this.#mix(sound.path).catch(() => {});
+    this.origin = whole ? 0 : start;
     this.range = { start, end: Math.min(until, this.origin + buffer.duration), loop };
-    this.next = until < end && !loop ? () => this.play(sound, until, end) : null;
+    this.next = until < end && !loop ? () => this.#goOn(sound, until, end) : null;
     this.#start(buffer, start, loop ? "shot" : "piece");
     this.#tick(mine);
+  }
+
+  /** What follows a part. @param {Sound} sound @param {number} start @param {number} end */
+  async #goOn(sound, start, end) {
+    this.continues = true;
+    try {
+      await this.play(sound, start, end);
+    } finally {
+      this.continues = false;
+    }
+  }
+
+  /** Whether a mix has come already. @param {string} path */
+  async #isThere(path) {
+    const mix = this.mixes.get(path);
+    if (!mix) return false;
+    const soon = new Promise((done) => setTimeout(() => done(false), SOON_MS));
+    return Promise.race([mix.then(() => true).catch(() => false), soon]);
   }
 
   /** Play a sound by itself; with a body it is asked for by POST. @param {string} path @param {string} what @param {object} [body] */

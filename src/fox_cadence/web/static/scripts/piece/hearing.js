@@ -15,8 +15,6 @@ export const hearing = part({
   side: "now",
   /** @type {{key: string, timeline: import("../types.d.ts").Timeline}|null} */
   preview: null,
-  /** @type {{lufs: number, peak_db: number}|null} */
-  loudness: null,
 
   /** The timeline that is shown in the frame and played. @returns {import("../types.d.ts").Timeline} */
   get shown() {
@@ -131,14 +129,6 @@ export const hearing = part({
       .catch((error) => this.failed(error));
     clearTimeout(waiting);
     if (this.message === note) this.message = "";
-  },
-
-  async measureLoudness() {
-    try {
-      this.loudness = await get(`/api/projects/${this.project}/loudness`);
-    } catch (error) {
-      this.failed(error);
-    }
   },
 
   // the proposal against what is there now

@@ -188,7 +188,7 @@ export const selection = part({
       if (this.playing || !line) page.surfaces.follow(this.at);
       else page.surfaces.follow(line.start_s, line.end_s);
     }
-    if (name === "sound") this.measureLoudness();
+    this.askSound();
     this.askProofs();
     this.explain();
     this.askTold();

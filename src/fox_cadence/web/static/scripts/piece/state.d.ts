@@ -1,6 +1,8 @@
 // The whole state of a project's page: what its parts bring, and what Alpine gives to each.
 
 type Blending = typeof import("./blending.js").blending;
+type Mixing = typeof import("./mixing.js").mixing;
+type SoundShelf = typeof import("./sound_shelf.js").soundShelf;
 type Melody = typeof import("./melody.js").melody;
 type Casting = typeof import("./casting.js").casting;
 type Selection = typeof import("./selection.js").selection;
@@ -58,11 +60,13 @@ export interface State
     Proving,
     Magics,
     Melody,
+    Mixing,
     Panes,
     Picturing,
     Recording,
     ScriptImport,
     Selection,
+    SoundShelf,
     Takes,
     Treating,
     Undo,

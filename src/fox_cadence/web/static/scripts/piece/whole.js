@@ -77,7 +77,7 @@ export const whole = part({
     return this.addMedia(files, "bed");
   },
 
-  /** @param {File[]} files @param {"shots"|"bed"|"shelf"} use @param {{after_shot_id?: string, before_shot_id?: string}} [where] none for the end */
+  /** @param {File[]} files @param {"shots"|"bed"|"sound"|"shelf"} use @param {{after_shot_id?: string, before_shot_id?: string}} [where] none for the end */
   async addMedia(files, use, where = {}) {
     if (!files.length || this.occupied()) return;
     const form = new FormData();
@@ -97,7 +97,7 @@ export const whole = part({
       const remarks = job.result.remarks;
       const parts = [
         job.result.shots ? this.counted(job.result.shots, use === "shelf" ? "clip" : "shot") : "",
-        job.result.bed ? "a bed" : "",
+        job.result.bed ? "a bed" : use === "sound" ? this.counted(files.length, "sound") : "",
         job.result.looks.length ? this.counted(job.result.looks.length, "look") : "",
       ].filter(Boolean);
       this.tell(
@@ -112,9 +112,5 @@ export const whole = part({
       this.job = null;
       this.failed(error);
     }
-  },
-
-  removeBed() {
-    return this.pieceEdit({ kind: "bed", clip_hash: null });
   },
 });

@@ -16,6 +16,11 @@ export type View = {
   proved: Map<string, { of: string; proof: import("../answers.d.ts").ProofJson }>;
   /** Changes of picture found in the clip of the chosen shot, in frames from its start. */
   marks: Array<{ at: number; certainty: number; on: boolean }>;
+  /** How the mix stands, as far as it is known. */
+  sound: import("../answers.d.ts").SoundJson | null;
+  /** The chosen bed and the chosen effect. */
+  bed: string;
+  effect: string;
   /** Pixels a second, where time runs down the surface. */
   scale: number;
 };
@@ -28,6 +33,9 @@ export type Tells = Pick<
   | "chooseShot"
   | "chooseCaption"
   | "chooseTitle"
+  | "chooseBed"
+  | "chooseEffect"
+  | "hearColumn"
   | "seek"
   | "pick"
   | "setPass"

@@ -6,6 +6,7 @@ import { makeDocket } from "./export/index.js";
 import { makeProofSheet } from "./lettering/index.js";
 import { makePicture } from "./picture/index.js";
 import { makeSheet } from "./sheet/index.js";
+import { makeLevels } from "./sound/index.js";
 import { makeScript } from "./words/index.js";
 
 /** @typedef {import("./surface.d.ts").Make} Make */
@@ -21,7 +22,7 @@ export const SURFACES = {
   cast: { make: makeCast, name: "Voices" },
   fit: { make: makeSheet, name: "Sheet" },
   lettering: { make: makeProofSheet, name: "Proof sheet" },
-  sound: { make: makeSheet, name: "Sheet" },
+  sound: { make: makeLevels, name: "Levels" },
   export: { make: makeDocket, name: "Docket" },
 };
 

@@ -17,8 +17,8 @@ export const bed = {
 
 /** @param {Sheet} sheet @param {View} view @param {number} from @param {number} to */
 function bedPart(sheet, view, from, to) {
-  const { bed, total_frames: frames } = view.t;
-  return part("bed", [from, to, view.scale, frames, bed?.points ?? null], () => {
+  const { beds, duck, total_frames: frames } = view.t;
+  return part("bed", [from, to, view.scale, frames, beds.length, duck], () => {
     const holder = svg("svg", {
       class: "bed",
       width: WIDE,
@@ -26,12 +26,12 @@ function bedPart(sheet, view, from, to) {
       "aria-hidden": "true",
     });
     holder.style.top = `${from}px`;
-    if (!bed) return holder;
+    if (!beds.length) return holder;
     const end = frames * sheet.frameSeconds;
     const half = (/** @type {number} */ db) => 24 * Math.pow(10, db / 26);
     /** @type {Array<[number, number]>} */
-    const inside = bed.points.filter(([s]) => s > 0 && s < end);
-    const first = bed.points.findLast(([s]) => s <= 0)?.[1] ?? 0;
+    const inside = duck.filter(([s]) => s > 0 && s < end);
+    const first = duck.findLast(([s]) => s <= 0)?.[1] ?? 0;
     const points = /** @type {Array<[number, number]>} */ ([
       [0, first],
       ...inside,
