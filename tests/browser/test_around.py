@@ -121,6 +121,7 @@ def test_another_style_letters_every_caption(page: Page) -> None:
 def test_the_loudness_of_the_mix_is_measured_and_follows_the_bed(page: Page) -> None:
     page.keyboard.press("6")
     expect(page.locator(".stage").get_by_text(re.compile(r"−?-?1[34]\.\d LUFS"))).to_be_visible()
+    page.locator("[data-sound-desk=beds]").click()
     page.get_by_label("Duck under speech by, dB").fill("3")
     page.get_by_label("Duck under speech by, dB").press("Enter")
     expect(page.locator('[data-pass="sound"]')).to_contain_text("bed ducks 3 dB")

@@ -116,6 +116,7 @@ def test_voices_inside_a_loop_are_listed_and_stand_with_known_lengths(page: Page
 def test_a_voice_is_treated_heard_with_and_without_changed_and_kept(page: Page) -> None:
     page.locator('.voice[data-line="l1"]').click()
     page.keyboard.press("6")
+    page.locator("[data-sound-desk=treatment]").click()
     page.locator('[data-treatment="Close"]').click()
     expect(page.locator("#stages li")).to_have_count(5)
     page.locator("#measure-treatment").click()

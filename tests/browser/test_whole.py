@@ -63,6 +63,7 @@ def test_pictures_a_colour_and_a_bed_come_in_and_go(page: Page, tmp_path: Path) 
     expect(page.locator("#notice")).to_contain_text("none of the files could be used: bad.mp4")
 
     page.locator("[data-pass=sound]").click()
+    page.locator("[data-sound-desk=beds]").click()
     page.locator("#remove-bed").click()
     expect(page.locator("[data-pass=sound]")).to_contain_text("no bed")
     page.locator("#add-bed").set_input_files([files.with_cover(tmp_path / "waves.mp3")])

@@ -41,7 +41,7 @@ def sound(client: TestClient, address: str) -> np.ndarray:
 
 def test_a_treated_line_is_heard_treated_and_plain_as_loud_and_told_what_it_does(client: TestClient) -> None:
     address = f"{BAY}/lines/l1"
-    before = sound(client, f"{address}/sound.wav")
+    before = sound(client, f"{address}/sound.wav?plain=true")
     role = client.get(f"{BAY}/timeline").json()["lines"][0]["role"]
     state = treat(client, "Harbour radio", role_id=role)
     assert next(each for each in state["roles"] if each["id"] == role)["treatment"]["name"] == "Harbour radio"
@@ -89,3 +89,98 @@ def test_a_file_is_treated_from_a_terminal(tmp_path: Path, capsys: pytest.Captur
     assert "there is no treatment" in "".join(capsys.readouterr())
     source.write_bytes(b"RIFF but nothing else")
     assert main(["treat", str(source), "--with", "warm", "--out", str(target), *data]) != 0
+
+
+def test_the_mix_is_explained_and_its_music_told(client: TestClient) -> None:
+    told = client.get(f"{BAY}/sound").json()
+    state = client.get(f"{BAY}/timeline").json()
+    assert told["revision"] == state["revision"]
+    assert told["lufs"] == pytest.approx(-14, abs=0.2)
+    assert told["peak_db"] <= -1
+    assert len(told["short_term"]) == pytest.approx(state_seconds(state) * 10, abs=1)
+    assert told["over_db"] > 6
+    assert 0.5 < told["understood"] <= 1
+    bed = told["beds"][0]
+    assert sum(run[2] for run in bed["runs"]) == pytest.approx(state_seconds(state), abs=0.01)
+    assert all(a < b for a, b in zip(bed["beats"], bed["beats"][1:], strict=False))
+
+
+def state_seconds(state: dict[str, Any]) -> float:
+    rate = state["rate"]
+    frames = sum(shot["length"] - shot["transition"] for shot in state["shots"])
+    return float(frames * rate["denominator"] / rate["numerator"])
+
+
+def test_sounds_are_found_heard_and_laid_from_a_script(client: TestClient) -> None:
+    found = client.get(f"{BAY}/sounds", params={"words": "gull", "kind": "effect"}).json()["items"]
+    assert found[0]["id"] == "effect-gull"
+    project = BAY.rsplit("/", 1)[1]
+    heard = sound(client, f"/media/projects/{project}/sounds/effect-gull.wav")
+    assert len(heard) > 48_000
+    laid = {"item": "effect-gull", "use": "effect", "where": {"shot_id": "s1", "offset_s": 0.5}}
+    made = client.post(f"{BAY}/sounds", json=laid).json()["id"]
+    effects = {each["id"]: each for each in client.get(f"{BAY}/timeline").json()["effects"]}
+    assert effects[made]["start_s"] == pytest.approx(0.5)
+    for wrong in ({"shot_id": "s99"}, {"of": 1}, {}):
+        answer = client.post(f"{BAY}/sounds", json={**laid, "where": wrong})
+        assert answer.status_code in (404, 422), answer.text
+        assert answer.json()["message"]
+    assert client.post(f"{BAY}/sounds", json={**laid, "item": "effect-none"}).status_code == 404
+    assert client.get(f"/media/projects/{project}/sounds/effect-none.wav").status_code == 404
+
+
+def test_beds_are_cut_ducked_and_refused_from_a_script(client: TestClient) -> None:
+    laid = {"item": "bed-paper-boats", "use": "instead", "where": {"bed_id": "b1"}}
+    assert client.post(f"{BAY}/sounds", json=laid).json()["id"] == "b1"
+    cut = client.post(f"{BAY}/beds/b1/cut").json()
+    assert cut["hit_s"] > 30
+    bed = client.get(f"{BAY}/timeline").json()["beds"][0]
+    assert bed["cut_s"] == pytest.approx(bed["cut_for_s"], abs=0.01)
+    assert client.post(f"{BAY}/beds/b1/duck").json()["understood"] == pytest.approx(0.9, abs=0.05)
+    assert client.post(f"{BAY}/beds/b1/beats", params={"bars": True}).json()["count"] > 5
+    assert client.post(f"{BAY}/beds/b9/cut").status_code == 404
+
+
+def test_a_part_of_a_mix_is_heard_at_once_and_no_more_than_asked(client: TestClient) -> None:
+    state = client.get(f"{BAY}/timeline").json()
+    edit = {"kind": "mix", "bed_db": -2}
+    client.post(f"{BAY}/edits", json={"based_on": state["revision"], "edit": edit})
+    part = sound(client, f"{BAY}/mix.wav?start=3&end=5.5&at_once=true")
+    assert len(part) == 2.5 * 48_000
+    assert np.abs(part).max() > 0.05
+    assert len(sound(client, f"{BAY}/mix.wav?start=9999&end=99999&at_once=true")) == 0
+
+
+def test_a_treatment_is_kept_for_all_projects(client: TestClient) -> None:
+    mine = {"name": " Cave ", "stages": [{"kind": "room", "seconds": 2.0}]}
+    kept = client.post("/api/treatments", json={"treatment": mine}).json()["mine"]
+    assert [each["name"] for each in kept] == ["Cave"]
+    assert client.get("/api/treatments").json()["mine"] == kept
+    gone = client.post("/api/treatments", json={"treatment": {"name": "cave", "stages": []}}).json()
+    assert gone["mine"] == []
+    assert client.post("/api/treatments", json={"treatment": {"name": "  ", "stages": []}}).status_code == 422
+
+
+def test_the_commands_about_sound_answer_scripts(
+    demo_data: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    def told(*words: str) -> dict[str, Any]:
+        assert main([*words, "--json"]) == 0
+        found: dict[str, Any] = json.loads(capsys.readouterr().out)
+        return found
+
+    data = ("--data", str(demo_data))
+    assert len(told("beds")["beds"]) >= 12
+    assert len(told("effects")["effects"]) >= 40
+    whole = told("mix", "marrow-bay", *data, "--out", str(tmp_path / "whole.wav"))
+    assert whole["lufs"] == pytest.approx(-14, abs=0.2)
+    assert whole["peak_db"] <= -1
+    assert whole["speech_over_bed_db"] > 6
+    parts = []
+    for column in ("speech", "bed", "own", "effects"):
+        told("mix", "marrow-bay", *data, "--only", column, "--out", str(tmp_path / f"{column}.wav"))
+        parts.append(read_wav(tmp_path / f"{column}.wav"))
+    assert np.allclose(sum(parts), read_wav(tmp_path / "whole.wav"), atol=1e-4)
+    beats = told("beats", str(tmp_path / "bed.wav"))
+    assert set(beats) == {"tempo_bpm", "beats", "bars", "certainty"}
+    assert main(["beats", str(tmp_path / "none.wav")]) != 0

@@ -34,8 +34,8 @@ def beats_of(workspace: Workspace, clip_hash: str) -> Beats:
     found = find_beats(_music(workspace, clip_hash))
     said = {
         "bpm": found.tempo_bpm,
-        "beats": [round(beat, 5) for beat in found.beats_s],
-        "bars": [round(bar, 5) for bar in found.bars_s],
+        "beats": found.beats_s,
+        "bars": found.bars_s,
         "metre": found.metre,
         "sure": found.certainty,
     }

@@ -12,15 +12,17 @@ from fox_cadence.errors import InputError, NotFoundError
 from fox_cadence.media.audio import Loudness, measure_loudness, read_wav, wav_bytes
 from fox_cadence.media.isolated import run_isolated
 from fox_cadence.media.recordings import read_recording
-from fox_cadence.media.treating import StageEffect, Treated, spectrum, treat, treated
+from fox_cadence.media.treating import StageEffect, Treated, response_db, spectrum, treat, treated
 from fox_cadence.store.library import write_safely
 
 
 @dataclass(frozen=True, slots=True)
 class Measured:
-    """What a treatment does to a line: what each stage did, and third octaves before and after (dBFS)."""
+    """What a treatment does to a line: what each stage did, third octaves before and after (dBFS), and by how
+    many decibels its equalisers change each of `RESPONSE_HZ`."""
 
     effects: tuple[StageEffect, ...]
+    response_db: tuple[float, ...]
     before: tuple[float, ...]
     after: tuple[float, ...]
 
@@ -43,13 +45,16 @@ def measured(workspace: Workspace, project_id: str, line_id: str) -> Measured:
     sound = read_wav(workspace.library.take_sound(take.sound_hash))
     made = treated(take.sound_hash, sound, treatment) if treatment is not None else Treated(sound, ())
     after = spectrum(made.sound[: len(sound)])
-    return Measured(made.effects, tuple(spectrum(sound)), tuple(after))
+    curve = response_db(treatment) if treatment is not None else ()
+    return Measured(made.effects, tuple(curve), tuple(spectrum(sound)), tuple(after))
 
 
 def named(workspace: Workspace, name: str) -> Treatment:
-    """The treatment of that name that ships, or that a project keeps."""
+    """The treatment of that name that ships, that the user keeps for all projects, or that a project
+    keeps."""
     listed = workspace.projects.list()
-    kept = [each for item in listed for each in workspace.head(item.project_id).project.treatments]
+    kept = [*workspace.treatments.all()]
+    kept += [each for item in listed for each in workspace.head(item.project_id).project.treatments]
     found = shipped(name) or next((each for each in kept if each.name.casefold() == name.casefold()), None)
     if found is not None:
         return found

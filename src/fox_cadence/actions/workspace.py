@@ -12,16 +12,17 @@ from fox_cadence.actions.at_hand import AtHand
 from fox_cadence.core.fit.plan import Basis
 from fox_cadence.core.length_model import Estimator
 from fox_cadence.core.lettered import FacesOf
+from fox_cadence.core.lettering.style import CaptionStyle
 from fox_cadence.core.project import Index, Project, said_text, voice_of
 from fox_cadence.core.takes import Take, VoicingRequest, natural_request
 from fox_cadence.core.timeline import LineSpan, Timeline
 from fox_cadence.core.timeline_builder import KeptSpans, build_timeline, is_stale
+from fox_cadence.core.treatment import Treatment
 from fox_cadence.errors import ClashError, StorageError
 from fox_cadence.jobs.runner import JobRunner
 from fox_cadence.media.fonts import faces_of
 from fox_cadence.store.access import Access
 from fox_cadence.store.blends import Blends
-from fox_cadence.store.caption_styles import CaptionStyles
 from fox_cadence.store.cleaning import Cleaning
 from fox_cadence.store.database import Database
 from fox_cadence.store.deliveries import Deliveries
@@ -30,6 +31,7 @@ from fox_cadence.store.known_lengths import KnownLengthStore
 from fox_cadence.store.length_models import LengthModels
 from fox_cadence.store.library import Library
 from fox_cadence.store.own_fonts import OwnFonts
+from fox_cadence.store.own_values import OwnValues
 from fox_cadence.store.projects import Head, ProjectStore
 from fox_cadence.store.results import Results
 from fox_cadence.store.shelf import ShelfStore
@@ -94,7 +96,8 @@ class Workspace:
         self.foreseen = KnownLengths(self.engines.of, KnownLengthStore(self.database))
         self.lengths = SpokenLengths(self.engines.espeak, LengthModels(self.database), self.foreseen)
         self.deliveries = Deliveries(self.database)
-        self.caption_styles = CaptionStyles(self.database)
+        self.caption_styles = OwnValues(self.database, "caption_style", CaptionStyle)
+        self.treatments = OwnValues(self.database, "treatment", Treatment)
         self.blends = Blends(self.database)
         self.offer_blends()
         self.shelf = ShelfStore(self.database)

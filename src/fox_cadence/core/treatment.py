@@ -78,6 +78,16 @@ class Warmth(Value):
     drive_db: float = Field(6.0, ge=0, le=24)
 
 
+class Pitch(Value):
+    """Another throat: higher or lower by so many semitones, so many times as large, its melody wider or
+    flatter. Every word keeps its time."""
+
+    kind: Literal["pitch"] = "pitch"
+    semitones: float = Field(0.0, ge=-12, le=12)
+    size: float = Field(1.0, ge=0.7, le=1.45)
+    melody: float = Field(1.0, ge=0, le=2)
+
+
 class Room(Value):
     """A room around the voice: how long it rings, and how much of it is heard."""
 
@@ -87,7 +97,8 @@ class Room(Value):
 
 
 Stage = Annotated[
-    HighPass | Bell | Shelf | Compressor | DeEsser | Gate | Warmth | Room, Field(discriminator="kind")
+    HighPass | Bell | Shelf | Compressor | DeEsser | Gate | Warmth | Pitch | Room,
+    Field(discriminator="kind"),
 ]
 
 
@@ -147,6 +158,37 @@ SHIPPED: tuple[Treatment, ...] = (
         stages=(
             HighPass(hertz=420), HighPass(hertz=300), Shelf(hertz=2_900, gain_db=-24),
             Shelf(hertz=3_600, gain_db=-20), Bell(hertz=1_100, gain_db=5, octaves=0.8), Warmth(drive_db=12),
+        ),
+    ),
+    Treatment(name="Higher", stages=(Pitch(semitones=3, size=0.97),)),
+    Treatment(name="Lower", stages=(Pitch(semitones=-3, size=1.03),)),
+    Treatment(name="Smaller", stages=(Pitch(semitones=4, size=0.82),)),
+    Treatment(name="Larger", stages=(Pitch(semitones=-3.5, size=1.18),)),
+    Treatment(
+        name="Older",
+        stages=(
+            Pitch(semitones=-1.5, size=1.04, melody=0.75), Shelf(hertz=5_000, gain_db=-4), Warmth(drive_db=5),
+        ),
+    ),
+    Treatment(
+        name="Tide sprite",
+        stages=(
+            Pitch(semitones=7, size=0.76, melody=1.3), Shelf(hertz=6_000, gain_db=3),
+            Room(seconds=0.3, share=0.1),
+        ),
+    ),
+    Treatment(
+        name="Lighthouse giant",
+        stages=(
+            Pitch(semitones=-6, size=1.35), Shelf(side="low", hertz=160, gain_db=3),
+            Room(seconds=0.9, share=0.14),
+        ),
+    ),
+    Treatment(
+        name="Tin herald",
+        stages=(
+            Pitch(semitones=1, melody=0.0), HighPass(hertz=260), Bell(hertz=1_900, gain_db=6, octaves=0.7),
+            Warmth(drive_db=18), Room(seconds=0.2, share=0.2),
         ),
     ),
 )  # fmt: skip
@@ -222,6 +264,14 @@ KINDS: tuple[StageKind, ...] = (
     StageKind(
         "warmth", "warmth", "bends peaks round, as a tape does",
         (Setting("drive_db", "driven by", "dB", 0, 24, 1),),
+    ),
+    StageKind(
+        "pitch", "throat", "another one: higher or lower, smaller or larger",
+        (
+            Setting("semitones", "by", "semitones", -12, 12, 0.5),
+            Setting("size", "size", "of 1", 0.7, 1.45, 0.01),
+            Setting("melody", "melody", "of 1", 0, 2, 0.05),
+        ),
     ),
     StageKind(
         "room", "room", "puts walls around the voice",

@@ -7,14 +7,17 @@ from pathlib import Path
 
 from fox_cadence.actions.bring_in import MediaFile, bring_in_clip
 from fox_cadence.actions.fitting import accept, fit
+from fox_cadence.actions.sound_shelf import clip_of_sound, shipped_sounds
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.lettering.style import Edge
 from fox_cadence.core.lettering.styles import style_by_id
 from fox_cadence.core.project import Caption, Line, Project, Role, SceneText, Title
 from fox_cadence.core.shot import Clip, Shot
-from fox_cadence.core.sound.bed import Bed
+from fox_cadence.core.sound.bed import Bed, LevelPoint
+from fox_cadence.core.sound.effect import SpotEffect
 from fox_cadence.core.ticks import FrameRate, seconds_to_ticks
+from fox_cadence.core.treatment import shipped
 from fox_cadence.demo.bajamar import SPANISH_ID, in_spanish
 from fox_cadence.demo.clips import RATE_FPS, draw_clip, write_bed
 from fox_cadence.demo.hikishio import JAPANESE_ID, in_japanese
@@ -76,8 +79,24 @@ TITLE = "Low tide\nat Marrow Bay"
 TITLE_STYLE = style_by_id("landfall").changed(size=0.105, ink="#1f1a17", edge=Edge())  # on a bright sky
 
 
-def script_project(clips: dict[str, Clip], bed: Clip) -> Project:
-    """The project before anything is voiced; `clips` by scene."""
+_EFFECTS: tuple[tuple[str, str, float, float], ...] = (
+    ("effect-surge", "s2", 0.0, -14.0),
+    ("effect-two-clicks", "s7", 0.15, -8.0),
+    ("effect-bubbles", "s8", 0.0, -12.0),
+    ("effect-long-wave", "s9", 0.4, -12.0),
+)
+"""Which shipped effect lies on which shot, so many seconds after its cut, how loud (dB)."""
+
+
+_LEVELS = tuple(
+    LevelPoint(at_ticks=seconds_to_ticks(at_s), gain_db=gain_db)
+    for at_s, gain_db in ((0.0, 2.0), (4.0, 0.0), (26.0, -2.0), (33.0, 0.0), (36.0, 4.0))
+)
+"""The level curve of the bed: it opens and closes the piece, and makes room for the crab."""
+
+
+def script_project(clips: dict[str, Clip], bed: Clip, effects: dict[str, Clip]) -> Project:
+    """The project before anything is voiced; `clips` by scene, `effects` by their ids on the shelf."""
     rate = FrameRate(numerator=RATE_FPS)
     shots: list[Shot] = []
     captions: list[Caption] = []
@@ -132,17 +151,27 @@ def script_project(clips: dict[str, Clip], bed: Clip) -> Project:
         rate=rate,
         longest_ticks=seconds_to_ticks(45),
         give_way="picture",
-        clips={clip.hash: clip for clip in (*clips.values(), bed)},
+        clips={clip.hash: clip for clip in (*clips.values(), bed, *effects.values())},
         shots=tuple(shots),
         captions=tuple(captions),
         titles=(Title(id="n1", shot_id="s1", in_frames=9, out_frames=80, text=TITLE, style=TITLE_STYLE),),
         scene_texts=tuple(texts),
         roles=(
-            Role(id="r1", name="narrator", voice_id="wren", pace=0.9, colour=0),
-            Role(id="r2", name="limpet", voice_id="holt", colour=1),
+            Role(id="r1", name="narrator", voice_id="wren", pace=0.9, colour=0, treatment=shipped("Even")),
+            Role(id="r2", name="limpet", voice_id="holt", colour=1, treatment=shipped("Small room"), pan=0.2),
         ),
         lines=tuple(lines),
-        beds=(Bed(clip_hash=bed.hash),),
+        beds=(Bed(clip_hash=bed.hash, levels=_LEVELS),),
+        effects=tuple(
+            SpotEffect(
+                id=f"e{number}",
+                clip_hash=effects[item].hash,
+                shot_id=shot_id,
+                shot_offset_ticks=seconds_to_ticks(after_s),
+                gain_db=gain_db,
+            )
+            for number, (item, shot_id, after_s, gain_db) in enumerate(_EFFECTS, 1)
+        ),
     )
 
 
@@ -159,7 +188,9 @@ def ensure_demo(
 def _build(workspace: Workspace, watch: Watcher, size: tuple[int, int]) -> None:
     with tempfile.TemporaryDirectory(dir=workspace.scratch) as folder:
         clips, bed = _media(workspace, Path(folder), watch, size)
-    project = script_project(clips, bed)
+    items = {item.id: item for item in shipped_sounds()}
+    effects = {each: clip_of_sound(workspace, items[each]) for each, *_ in _EFFECTS}
+    project = script_project(clips, bed, effects)
     if not workspace.projects.exists(SPANISH_ID):
         _in_spanish(workspace, project)
     if not workspace.projects.exists(JAPANESE_ID):

@@ -3,14 +3,17 @@
 from fox_cadence.actions.bring_in import narrator
 from fox_cadence.actions.editing import make_edits
 from fox_cadence.actions.filling import finish_from_words
+from fox_cadence.actions.music import cut_bed
 from fox_cadence.actions.script_import import Choices, Source, laid, read_source, texts_of, with_roles
+from fox_cadence.actions.sound_shelf import lay_sound
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.core.edits import AddFigure, Edit, SetFigure, TitleFromHeading
+from fox_cadence.core.edits import AddFigure, Edit, SetFigure, SetTreatment, TitleFromHeading
 from fox_cadence.core.fill import FillWish
 from fox_cadence.core.lettering.styles import style_by_id
 from fox_cadence.core.project import Project
 from fox_cadence.core.script_layout import shots_for_words
 from fox_cadence.core.ticks import FrameRate
+from fox_cadence.core.treatment import shipped
 from fox_cadence.jobs.runner import Watcher
 from fox_cadence.voices.catalogue import voice_by_id
 
@@ -68,5 +71,9 @@ def ensure_night_post(
     made: list[Edit] = [TitleFromHeading(heading_id=each, style=chapter) for each in headings]
     made.append(AddFigure(role_id=head.project.roles[0].id, character="juniper"))
     made.append(SetFigure(figure_id="g1", x=0.86, y=0.16, size=0.28, facing="left"))  # clear of the words
+    lay_sound(workspace, NIGHT_POST_ID, "bed-lantern-walk", "bed", {})
+    cut_bed(workspace, NIGHT_POST_ID, "b1")
+    head = workspace.head(NIGHT_POST_ID)
+    made.append(SetTreatment(role_id=head.project.roles[0].id, treatment=shipped("Close")))
     make_edits(workspace, NIGHT_POST_ID, head, made, "Titles from the headings, and a figure that tells it")
     return NIGHT_POST_ID

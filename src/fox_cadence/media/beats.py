@@ -29,6 +29,11 @@ _MAY_BE_HALF_BPM, _WEAK = 112.0, 0.75
 """Beats so quick of which every other one is so much weaker are half beats."""
 _STEADY = 0.9
 """A grid of one tempo stands in for the beats found where so much of their strength lies on it."""
+_RISE, _PLAYED = 10, 0.3
+"""A beat that is played makes it louder in the tenth of a second after it, by so much of what is usual."""
+_NOISE, _CLEAR = 3.0, 5.0
+"""How many times stronger than all there is beats found in noise are, and how much more makes them
+certain."""
 _LEAST_S = 3.0
 _SILENT = 1e-4
 _PART_FRAMES = 6_000
@@ -62,7 +67,7 @@ def find_beats(sound: Sound) -> Beats:
     quick = 60 * _FPS / float(np.median(np.diff(places))) > _MAY_BE_HALF_BPM
     if quick and _every_other(likely, places) < _WEAK:
         places = _beats_at(likely, tempo / 2)
-    places = _steadied(likely, places)
+    places = _up_to_the_last(bands, _steadied(likely, places))
     metre, phase, sure = _bars(np.rint(places).astype(np.int64), chroma, bass, flux)
     beats = [float(place / _FPS + _LATE_S) for place in places]
     end = len(sound) / SAMPLE_RATE_HZ
@@ -71,7 +76,9 @@ def find_beats(sound: Sound) -> Beats:
     bpm = 60 / float(np.median(steps))
     near = _strength(likely, places)
     steady = 1 - min(1.0, float(np.median(np.abs(steps - np.median(steps))) / np.median(steps)) * 4)
-    certainty = float(np.clip(np.mean(near > 0.25) * 0.6 + steady * 0.25 + sure * 0.15, 0, 1))
+    stands_out = (float(near.mean()) / max(1e-9, float(likely.mean())) - _NOISE) / _CLEAR
+    certainty = float(np.clip(stands_out, 0, 1)) * 0.6 + steady * 0.2 + sure * 0.2
+    beats = [round(beat, 5) for beat in beats]
     return Beats(round(bpm, 2), tuple(beats), tuple(beats[phase::metre]), metre, round(certainty, 3))
 
 
@@ -169,6 +176,16 @@ def _steadied(likely: Grid, places: Grid) -> Grid:
         return places
     strong = np.flatnonzero(_strength(likely, grid) > 0.1)
     return grid[: int(strong[-1]) + 1] if len(strong) else places
+
+
+def _up_to_the_last(bands: Grid, places: Grid) -> Grid:
+    """Beats up to the last one that is played: what rings on after the last stroke only dies away."""
+    level = np.concatenate([[0.0], np.cumsum(bands.sum(axis=1))])
+    at = np.clip(np.rint(places).astype(np.int64), _RISE, len(bands) - _RISE - 1)
+    rises = (level[at + _RISE + 1] - level[at + 1]) - (level[at] - level[at - _RISE])
+    usual = np.median(rises[rises > 0]) if np.any(rises > 0) else 0.0
+    played = np.flatnonzero(rises > _PLAYED * usual)
+    return places[: int(played[-1]) + 1] if len(played) else places
 
 
 def _bars(places: NDArray[np.int64], chroma: Grid, bass: Grid, flux: Grid) -> tuple[int, int, float]:

@@ -20,6 +20,7 @@ from fox_cadence.core.treatment import (
     DeEsser,
     Gate,
     HighPass,
+    Pitch,
     Room,
     Shelf,
     Stage,
@@ -27,6 +28,7 @@ from fox_cadence.core.treatment import (
     Warmth,
 )
 from fox_cadence.media.audio import SILENT_LUFS, measure_loudness
+from fox_cadence.media.throat import with_throat
 
 Mono = NDArray[np.float32]
 Curve = NDArray[np.float64]
@@ -122,6 +124,18 @@ def spectrum(sound: Mono) -> list[float]:
     return [round(float(10 * np.log10(max(each, 10 ** (_LEAST_DB / 10)))), 1) for each in found]
 
 
+RESPONSE_HZ = tuple(round(20 * 10 ** (number / 30), 1) for number in range(91))
+"""Frequencies from 20 Hz to 20 kHz at which the equalisers of a treatment are drawn."""
+
+
+def response_db(treatment: Treatment) -> list[float]:
+    """By how many decibels the equalisers of a treatment change each of `RESPONSE_HZ`, all together;
+    exact."""
+    stages = [stage for stage in treatment.stages if isinstance(stage, (HighPass, Bell, Shelf))]
+    gains = response(stages, np.array(RESPONSE_HZ))
+    return [round(float(20 * np.log10(max(gain, 1e-4))), 2) for gain in gains]
+
+
 def _staged(sound: Mono, stage: Stage, lufs: float) -> tuple[Mono, StageEffect]:
     if isinstance(stage, (HighPass, Bell, Shelf)):
         return _filtered(sound, response((stage,), _grid())), StageEffect()
@@ -133,6 +147,8 @@ def _staged(sound: Mono, stage: Stage, lufs: float) -> tuple[Mono, StageEffect]:
         return _with_gain(sound, gain), _effect(gain, _levels(sound), lufs)
     if isinstance(stage, DeEsser):
         return _de_essed(sound, stage, lufs)
+    if isinstance(stage, Pitch):
+        return with_throat(sound, stage), StageEffect()
     if isinstance(stage, Warmth):
         return _warmed(sound, stage, lufs), StageEffect()
     return _roomed(sound, stage), StageEffect()

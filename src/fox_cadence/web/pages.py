@@ -121,6 +121,7 @@ KEYS = (
     ("Y", "Hear the chosen line said by the voice that has the focus in Cast"),
     ("N", "Words: direct the line"),
     ("O", "While it is held: the picture without its adjustments"),
+    ("X", "While it is held: the voice without its treatment, where both are compared"),
     ("U", "Picture: split the shot at the frame that is shown"),
     ("F", "Fit everything"),
     ("B", "Flip between now and the proposal, also while it plays"),

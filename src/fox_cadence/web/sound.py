@@ -11,7 +11,9 @@ from fox_cadence.actions.mix_standing import duck_for_words, mix_standing
 from fox_cadence.actions.music import beats_for_cuts, cut_bed, loop_bed
 from fox_cadence.actions.sound_shelf import clip_of_sound, found_sounds, lay_sound, sound_item, sounds
 from fox_cadence.actions.treating import measured
+from fox_cadence.core.names import tidy_name
 from fox_cadence.core.sound.shelf import SoundItem, SoundWish
+from fox_cadence.core.treatment import Treatment
 from fox_cadence.errors import InputError
 from fox_cadence.media.ingest import SOUND
 from fox_cadence.web.answers.fast_json import Json
@@ -25,9 +27,28 @@ router = APIRouter()
 
 
 @router.get("/api/treatments")
-def treatments() -> Response:
-    """The treatments that ship, and the kinds of stages with their numbers."""
-    return Json(treatments_json(), headers={"Cache-Control": "max-age=3600"})
+def treatments(workspace: InWorkspace) -> Response:
+    """The treatments that ship and those the user keeps, and the kinds of stages with their numbers."""
+    return Json(treatments_json(workspace.treatments.all()))
+
+
+class KeepTreatmentFor(BaseModel):
+    """A treatment to keep for all projects; without stages the one of its name is forgotten."""
+
+    treatment: Treatment
+
+
+@router.post("/api/treatments")
+def keep_treatment(asked: KeepTreatmentFor, workspace: InWorkspace) -> Response:
+    """Keep a treatment for all projects."""
+    name = tidy_name(asked.treatment.name)
+    if not name:
+        raise InputError("give it a name", "treatment")
+    if asked.treatment.stages:
+        workspace.treatments.keep(asked.treatment.changed(name=name))
+    else:
+        workspace.treatments.forget(name)
+    return Json(treatments_json(workspace.treatments.all()))
 
 
 @router.get("/api/projects/{project_id}/lines/{line_id}/treatment")

@@ -1,10 +1,11 @@
 """Treatments as the pages are told of them."""
 
+from collections.abc import Sequence
 from typing import Any, TypedDict
 
 from fox_cadence.actions.treating import Measured
 from fox_cadence.core.treatment import KINDS, SHIPPED, Treatment
-from fox_cadence.media.treating import BANDS_HZ
+from fox_cadence.media.treating import BANDS_HZ, RESPONSE_HZ
 
 
 class TreatmentJson(TypedDict):
@@ -35,6 +36,7 @@ class TreatmentsJson(TypedDict):
     """What there is to choose from; `made` is a stage of the kind as it comes."""
 
     shipped: list[TreatmentJson]
+    mine: list[TreatmentJson]
     kinds: list[StageKindJson]
 
 
@@ -50,6 +52,8 @@ class MeasuredJson(TypedDict):
     bands_hz: list[float]
     before: list[float]
     after: list[float]
+    response_hz: list[float]
+    response_db: list[float]
 
 
 def treatment_json(treatment: Treatment | None) -> TreatmentJson | None:
@@ -58,9 +62,10 @@ def treatment_json(treatment: Treatment | None) -> TreatmentJson | None:
     return {"name": treatment.name, "stages": [stage.model_dump() for stage in treatment.stages]}
 
 
-def treatments_json() -> TreatmentsJson:
+def treatments_json(mine: Sequence[Treatment]) -> TreatmentsJson:
     return {
-        "shipped": [{"name": e.name, "stages": [stage.model_dump() for stage in e.stages]} for e in SHIPPED],
+        "shipped": [made for each in SHIPPED if (made := treatment_json(each))],
+        "mine": [made for each in mine if (made := treatment_json(each))],
         "kinds": [
             {
                 "kind": each.kind,
@@ -88,6 +93,8 @@ def measured_json(measured: Measured) -> MeasuredJson:
     return {
         "effects": [{"most_db": e.most_db, "mean_db": e.mean_db} for e in measured.effects],
         "bands_hz": list(BANDS_HZ),
+        "response_hz": list(RESPONSE_HZ),
+        "response_db": list(measured.response_db),
         "before": list(measured.before),
         "after": list(measured.after),
     }

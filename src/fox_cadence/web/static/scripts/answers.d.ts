@@ -486,6 +486,7 @@ export interface StageKindJson {
 /** What there is to choose from; `made` is a stage of the kind as it comes. */
 export interface TreatmentsJson {
   shipped: TreatmentJson[];
+  mine: TreatmentJson[];
   kinds: StageKindJson[];
 }
 
@@ -500,6 +501,8 @@ export interface MeasuredJson {
   bands_hz: number[];
   before: number[];
   after: number[];
+  response_hz: number[];
+  response_db: number[];
 }
 
 /** Lines of a part of the piece by what they want: `open_ids` are those unvoiced or stale, in order. `failed` are open lines whose last try failed; `recorded` are lines that play a recorded take; `spoken_before` are recorded ones whose words have changed since, which a voice takes over only where it is asked to. */

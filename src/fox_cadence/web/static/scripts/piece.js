@@ -142,7 +142,10 @@ export const core = part({
       },
     );
     document.addEventListener("keydown", (event) => this.key(event));
-    document.addEventListener("keyup", ({ key }) => key === "o" && this.seeWithout(false));
+    document.addEventListener("keyup", ({ key }) => {
+      if (key === "o") this.seeWithout(false);
+      if (key === "x") this.hearWithout(false);
+    });
     window.addEventListener("blur", () => page.stage.without && this.seeWithout(false)); // the key is let go of elsewhere
     for (const turned of ["pass", "deskOf", "wordsDesk", "castDesk"])
       this.$watch(turned, () => {

@@ -63,6 +63,7 @@ export const keys = part({
       w: () => this.hearPicked(false),
       n: () => this.toWordsDesk("direct"),
       o: () => this.seeWithout(true),
+      x: () => this.hearWithout(true),
       u: () => this.pass === "picture" && this.splitShot(),
       f: () => this.fit(),
       a: () => this.accept(),

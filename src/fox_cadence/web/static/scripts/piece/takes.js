@@ -1,23 +1,11 @@
 // The takes of a line: those it keeps, and ways to say it compared side by side.
 
-import { bytes, get, post } from "../api.js";
+import { get, post } from "../api.js";
+import { SideBySide } from "../frame/side_by_side.js";
 import { part } from "./compose.js";
 import { page } from "./page.js";
 
-/** Ways heard at once, only one of them loud; not kept in Alpine's state, which would wrap the audio nodes. */
-const chorus = {
-  /** @type {Array<{gain: GainNode, source: AudioBufferSourceNode}>} */
-  voices: [],
-  stop() {
-    for (const voice of this.voices) {
-      voice.source.onended = null;
-      voice.source.stop();
-    }
-    this.voices = [];
-  },
-};
-
-const SWITCH_S = 0.012;
+const chorus = new SideBySide();
 
 export const takes = part({
   /** @type {import("../types.d.ts").KeptTake[]} */
@@ -154,27 +142,12 @@ export const takes = part({
     const sounding = this.ways.filter((way) => way.take);
     if (!sounding.length) return;
     page.player.stop();
-    const context = new AudioContext({ sampleRate: 48000 });
     try {
-      const buffers = await Promise.all(
-        sounding.map(async (way) =>
-          context.decodeAudioData(await bytes(`/api/takes/${way.take?.id}/sound.wav`)),
-        ),
+      const heard = sounding.findIndex((way) => way.place === this.wayHeard);
+      await chorus.play(
+        sounding.map((way) => `/api/takes/${way.take?.id}/sound.wav`),
+        heard,
       );
-      await context.resume();
-      const begin = context.currentTime + 0.05;
-      const longest = Math.max(...buffers.map((each) => each.length)) + context.sampleRate / 2;
-      chorus.voices = buffers.map((buffer, place) => {
-        const source = context.createBufferSource();
-        const gain = context.createGain();
-        source.buffer = context.createBuffer(1, longest, context.sampleRate); // all go round together
-        source.buffer.copyToChannel(buffer.getChannelData(0), 0);
-        source.loop = true;
-        gain.gain.value = sounding[place].place === this.wayHeard ? 1 : 0;
-        source.connect(gain).connect(context.destination);
-        source.start(begin);
-        return { gain, source };
-      });
       this.waysPlay = true;
     } catch (error) {
       this.failed(error);
@@ -191,10 +164,7 @@ export const takes = part({
     this.wayHeard = place;
     if (!this.waysPlay) return this.playWays();
     const sounding = this.ways.filter((way) => way.take);
-    chorus.voices.forEach((voice, index) => {
-      const now = voice.gain.context.currentTime;
-      voice.gain.gain.setTargetAtTime(sounding[index].place === place ? 1 : 0, now, SWITCH_S);
-    });
+    chorus.hear(sounding.findIndex((way) => way.place === place));
   },
 
   /** Keep all ways as takes, the chosen one to play. @param {number|null} chosen */

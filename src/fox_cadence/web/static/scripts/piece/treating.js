@@ -1,6 +1,7 @@
 // Treatments: how the voice of a role or of one line is finished, and what that does to what is heard.
 
-import { get } from "../api.js";
+import { get, post } from "../api.js";
+import { SideBySide } from "../frame/side_by_side.js";
 import { svg } from "../svg.js";
 import { part } from "./compose.js";
 import { page } from "./page.js";
@@ -9,11 +10,12 @@ import { page } from "./page.js";
 /** @typedef {import("../answers.d.ts").StageKindJson} Kind */
 /** @typedef {import("../answers.d.ts").MeasuredJson} Measured */
 
+const side = new SideBySide();
 const [WIDE, HIGH, FLOOR_DB, TOP_DB] = [300, 90, -90, -20];
 
 export const treating = part({
-  /** @type {{shipped: Treatment[], kinds: Kind[]}} */
-  treatments: { shipped: [], kinds: [] },
+  /** @type {{shipped: Treatment[], mine: Treatment[], kinds: Kind[]}} */
+  treatments: { shipped: [], mine: [], kinds: [] },
   /** Whether a change is for the role or only for the chosen line. */
   treatFor: "role",
   treatAs: "",
@@ -51,7 +53,7 @@ export const treating = part({
 
   /** All there are to choose from. @returns {Treatment[]} */
   get treatmentsHere() {
-    return [...this.treatments.shipped, ...(this.t.treatments ?? [])];
+    return [...this.treatments.shipped, ...this.treatments.mine, ...(this.t.treatments ?? [])];
   },
 
   /** @param {Treatment|null} treatment */
@@ -130,19 +132,70 @@ export const treating = part({
     return this.restage(stages);
   },
 
-  async keepTreatment() {
+  /** @param {boolean} forAll in all projects, not only in this one */
+  async keepTreatment(forAll) {
     const name = this.treatAs.trim();
     const now = this.treatmentNow;
     if (!name || !now) return;
     const kept = { ...now, name };
-    if (!(await this.edit({ kind: "keep_treatment", treatment: kept }))) return;
+    if (forAll) await this.keepForAll(kept);
+    else if (!(await this.edit({ kind: "keep_treatment", treatment: kept }))) return;
     this.treatAs = "";
     return this.setTreatment(kept);
+  },
+
+  /** One without stages is forgotten. @param {Treatment} treatment */
+  async keepForAll(treatment) {
+    try {
+      this.treatments = await post("/api/treatments", { treatment });
+    } catch (error) {
+      this.failed(error);
+    }
+  },
+
+  /** The same for another role. @param {Event} event */
+  treatRoleToo(event) {
+    const select = /** @type {HTMLSelectElement} */ (event.target);
+    const role = select.value;
+    select.value = "";
+    if (role) return this.edit({ kind: "treatment", role_id: role, treatment: this.treatmentNow });
   },
 
   /** @param {string} name */
   forgetTreatment(name) {
     return this.edit({ kind: "forget_treatment", name });
+  },
+
+  // with and without, at the press of a key: both run side by side, and one of them is heard
+
+  treatCompared: false,
+  treatWithout: false,
+
+  async compareTreated() {
+    if (this.treatCompared) return this.stopCompared();
+    if (!this.line) return;
+    page.player.stop();
+    const path = `/api/projects/${this.project}/lines/${this.line}/sound.wav?of=${this.t.version}&plain=`;
+    try {
+      await side.play([`${path}false`, `${path}true`], 0);
+      this.treatCompared = true;
+      this.treatWithout = false;
+    } catch (error) {
+      this.failed(error);
+    }
+  },
+
+  stopCompared() {
+    side.stop();
+    this.treatCompared = false;
+    this.treatWithout = false;
+  },
+
+  /** @param {boolean} without */
+  hearWithout(without) {
+    if (!this.treatCompared || this.treatWithout === without) return;
+    this.treatWithout = without;
+    side.hear(without ? 1 : 0);
   },
 
   /** Hear the chosen line, treated or not: as loud either way. @param {boolean} plain */
@@ -183,7 +236,17 @@ export const treating = part({
         })
         .join(" ");
     target.setAttribute("viewBox", `0 0 ${WIDE} ${HIGH}`);
+    const [low, high] = [Math.log(50), Math.log(20_000)];
+    const exact = found.response_hz
+      .map((hertz, n) => [Math.log(hertz), found.response_db[n] ?? 0])
+      .filter(([log]) => log >= low && log <= high)
+      .map(([log, db]) => {
+        const y = HIGH / 2 - (Math.max(-18, Math.min(18, db)) * HIGH) / 40;
+        return `${(((log - low) / (high - low)) * WIDE).toFixed(1)},${y.toFixed(1)}`;
+      })
+      .join(" ");
     target.replaceChildren(
+      svg("polyline", { class: "plot-exact", points: found.response_db.length ? exact : "" }),
       svg("polyline", { class: "plot-before", points: line(found.before) }),
       svg("polyline", { class: "plot-after", points: line(found.after) }),
     );

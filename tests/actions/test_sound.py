@@ -1,0 +1,199 @@
+"""Sound from the shelf, beds by their bars, and how a mix stands: on a piece with voices."""
+
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+from fox_cadence.actions.mix_standing import duck_for_words, mix_standing
+from fox_cadence.actions.mixing import mix, part
+from fox_cadence.actions.music import beats_for_cuts, beats_of, cut_bed, in_piece, loop_bed
+from fox_cadence.actions.sound_shelf import (
+    clip_of_sound,
+    found_sounds,
+    lay_sound,
+    shipped_sounds,
+    sound_item,
+    sounds,
+)
+from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.edits import EditError, HearColumn, SetBed, SetMix, SetShotLength, apply_all
+from fox_cadence.core.sound.effect_places import effect_ticks
+from fox_cadence.core.sound.shelf import SoundWish
+from fox_cadence.core.ticks import SAMPLE_RATE_HZ, ticks_to_seconds
+from fox_cadence.core.treatment import Pitch, Treatment, shipped
+from fox_cadence.errors import InputError, NotFoundError
+from fox_cadence.media.audio import Sound, read_wav
+from fox_cadence.media.treating import treat
+from tests.media import files
+
+BAY = "marrow-bay"
+
+
+@pytest.fixture
+def bay(demo_data: Path) -> Workspace:
+    return Workspace(demo_data)
+
+
+def edit(workspace: Workspace, *edits: object) -> None:
+    workspace.commit_on_top(BAY, lambda project: apply_all(project, edits))  # type: ignore[arg-type]
+
+
+def test_sounds_are_found_by_words_and_by_kind(workspace: Workspace) -> None:
+    items = sounds(workspace, None)
+    sea = found_sounds(items, SoundWish(words="waves on the beach", kind="effect"))
+    assert {"effect-long-wave", "effect-surge"} <= {item.id for item in sea}
+    assert found_sounds(items, SoundWish(words="waltz"))[0].id == "bed-harbour-waltz"
+    assert found_sounds(items, SoundWish(words="xylophagous")) == []
+    assert all(item.licence.startswith("CC0") and item.seconds > 0 for item in shipped_sounds())
+
+
+def test_a_shipped_sound_is_played_once_and_then_known(workspace: Workspace) -> None:
+    item = sound_item(workspace, None, "effect-pop")
+    first = clip_of_sound(workspace, item)
+    assert clip_of_sound(workspace, item) == first
+    assert first.name == "Pop"
+    with pytest.raises(NotFoundError):
+        sound_item(workspace, None, "effect-of-nothing")
+
+
+def test_an_effect_is_laid_and_moves_with_its_cut(bay: Workspace) -> None:
+    made = lay_sound(bay, BAY, "effect-pop", "effect", {"shot_id": "s3"})
+    project = bay.head(BAY).project
+    before = effect_ticks(bay.timeline(project), project.effect(made))
+    edit(bay, SetShotLength(shot_id="s2", length_frames=project.shots[1].length_frames + 30))
+    project = bay.head(BAY).project
+    after = effect_ticks(bay.timeline(project), project.effect(made))
+    assert ticks_to_seconds(after - before) == pytest.approx(1.0)
+    with pytest.raises(EditError):
+        lay_sound(bay, BAY, "effect-pop", "effect", {})
+
+
+def test_a_bed_is_laid_cut_to_the_piece_repeated_and_its_beats_known(bay: Workspace) -> None:
+    lay_sound(bay, BAY, "bed-paper-boats", "instead", {"bed_id": "b1"})
+    cut = cut_bed(bay, BAY, "b1")
+    project = bay.head(BAY).project
+    total = ticks_to_seconds(bay.timeline(project).total_ticks)
+    bed = project.bed("b1")
+    assert ticks_to_seconds(bed.stretches_ticks) == pytest.approx(total, abs=0.002)
+    assert 1.0 <= total - cut.hit_s <= 3.2
+    count = beats_for_cuts(bay, BAY, "b1")
+    project = bay.head(BAY).project
+    beats = [ticks_to_seconds(beat) for beat in project.beats]
+    assert len(beats) == count
+    assert np.median(np.diff(beats)) == pytest.approx(60 / 76, abs=0.01)
+    fewer = beats_for_cuts(bay, BAY, "b1", bars=True)
+    assert count / 5 < fewer < count / 3
+    first, end = loop_bed(bay, BAY, "b1")
+    bed = bay.head(BAY).project.bed("b1")
+    assert bed.stretches == ()
+    assert ticks_to_seconds(bed.loop_out_ticks or 0) - first == pytest.approx(end - first)
+
+
+def test_a_bed_without_bars_is_not_cut_by_them(bay: Workspace, tmp_path: Path) -> None:
+    """One second of a tone: it is played again and again, and said to have no bars."""
+    from fox_cadence.actions.adding import add_media
+    from fox_cadence.actions.bring_in import MediaFile
+
+    path = files.tone(tmp_path / "one.wav", 1.0)
+    add_media(bay, BAY, [MediaFile(path, "one.wav")], use="bed")
+    bed = bay.head(BAY).project.beds[-1]
+    for work in (cut_bed, loop_bed, beats_for_cuts):
+        with pytest.raises(InputError, match=r"bars|beats"):
+            work(bay, BAY, bed.id)
+    made = mix(bay, bay.timeline(bay.head(BAY).project))
+    assert made.integrated_lufs == pytest.approx(-14, abs=0.2)
+
+
+def test_what_is_wrong_with_a_mix_is_said_and_cured(bay: Workspace) -> None:
+    edit(bay, SetBed(bed_id="b1", gain_db=6, duck_db=0), SetMix(bed_db=9))
+    loud = mix_standing(bay, bay.timeline(bay.head(BAY).project))
+    assert loud.over_db is not None
+    assert loud.understood is not None
+    assert loud.over_db < 6
+    assert loud.understood < 0.8
+    buried = [each for each in loud.warnings if "stands only" in each.text]
+    assert len(buried) > 5
+    assert buried[0].cures[0].text.startswith("Duck the bed")
+    edit(bay, *buried[0].cures[0].edits)
+    quieter = mix_standing(bay, bay.timeline(bay.head(BAY).project))
+    assert quieter.over_db is not None
+    assert quieter.over_db > loud.over_db + 3
+    edit(bay, HearColumn(column="speech", solo=True))
+    alone = mix_standing(bay, bay.timeline(bay.head(BAY).project))
+    assert alone.over_db is None
+    assert "solo" in alone.warnings[0].text
+    assert alone.warnings[0].cures
+
+
+def test_a_bed_goes_down_until_the_words_are_understood(bay: Workspace) -> None:
+    edit(bay, SetBed(bed_id="b1", gain_db=0, duck_db=0), HearColumn(column="effects", muted=True))
+    before = mix_standing(bay, bay.timeline(bay.head(BAY).project))
+    found = duck_for_words(bay, BAY, "b1")
+    after = mix_standing(bay, bay.timeline(bay.head(BAY).project))
+    assert found.understood == pytest.approx(0.9, abs=0.015)
+    assert before.understood is not None
+    assert after.understood is not None
+    assert after.understood > before.understood
+    assert bay.head(BAY).project.bed("b1").duck_db == found.duck_db > 0
+
+
+def test_a_part_is_heard_before_the_whole_is_mixed_and_is_the_same_then(bay: Workspace) -> None:
+    timeline = bay.timeline(bay.head(BAY).project)
+    mix(bay, timeline)
+    edit(bay, SetBed(bed_id="b1", gain_db=-11))
+    changed = bay.timeline(bay.head(BAY).project)
+    start, count = 5 * SAMPLE_RATE_HZ, 4 * SAMPLE_RATE_HZ
+    at_once = part(bay, changed, start, count)
+    whole = mix(bay, changed).read(start, count)
+    middle = slice(4_800, -4_800)
+    difference = np.sqrt(np.mean((at_once[middle] - whole[middle]) ** 2))
+    assert difference < 0.03 * np.sqrt(np.mean(whole[middle] ** 2))
+
+
+def test_beats_are_kept_beside_the_clip_and_told_where_they_are_played(bay: Workspace) -> None:
+    project = bay.head(BAY).project
+    bed = project.bed("b1")
+    found = beats_of(bay, bed.clip_hash)
+    assert beats_of(bay, bed.clip_hash) == found
+    total = bay.timeline(project).total_ticks
+    once = in_piece(bed, project, total, (1.0,))
+    length = ticks_to_seconds(project.clips[bed.clip_hash].length_ticks)
+    assert once == pytest.approx([1.0 + n * length for n in range(len(once))])
+    assert len(once) == int((ticks_to_seconds(total) - 1.0) / length) + 1
+
+
+@pytest.mark.parametrize("name", ["Higher", "Larger", "Tide sprite", "Older"])
+def test_words_keep_their_times_in_another_throat(bay: Workspace, name: str) -> None:
+    """By the envelopes of real takes: each as a whole, and around each beginning after a pause."""
+    treatment = shipped(name)
+    assert treatment is not None
+    stages = tuple(stage for stage in treatment.stages if isinstance(stage, Pitch))
+    timeline = bay.timeline(bay.head(BAY).project)
+    takes = [span.take for span in timeline.lines if span.take is not None][:4]
+    lags: list[int] = []
+    for take in takes:
+        sound = read_wav(bay.library.take_sound(take.sound_hash))
+        made = treat(sound, Treatment(stages=stages)).sound
+        was, now = _envelope(sound), _envelope(made)
+        lags.append(_lag(was[40:-40], now, 40))
+        starts = [word.start_sample // 48 for word in take.words]
+        loud = [
+            at
+            for at in starts
+            if 60 < at < len(was) - 160 and was[at - 50 : at - 10].max() < 0.05 * was.max()
+        ]
+        lags += [_lag(was[at - 50 : at + 100], now, at - 50) for at in loud]
+    assert max(abs(lag) for lag in lags) <= 2, lags
+
+
+def _envelope(sound: Sound) -> Sound:
+    """The level of each millisecond, of 12 around it."""
+    power = np.convolve(sound.astype(float) ** 2, np.full(576, 1 / 576), mode="same")
+    return np.asarray(np.sqrt(power[::48]), dtype=np.float32)
+
+
+def _lag(part: Sound, whole: Sound, at: int) -> int:
+    """By how many milliseconds a part of an envelope came to lie later in another one."""
+    lags = range(-30, 31)
+    return max(lags, key=lambda lag: float(np.corrcoef(part, whole[at + lag : at + lag + len(part)])[0, 1]))
