@@ -22,6 +22,7 @@ from bench import (
     playing,
     recordings,
     serving,
+    sound,
     styles,
     typing,
     voicing,
@@ -48,6 +49,7 @@ ALL: dict[str, tuple[str, Callable[[], list[str]]]] = {
     "playing": ("Playing in the page", playing.rows),
     "cuts": ("Cuts found in a finished video", cuts.rows),
     "lettering": ("Words on the screen", lettering.rows),
+    "sound": ("Sound: mixing, beats, words over a bed, cleaning", sound.rows),
     "exporting": ("Export", exporting.rows),
     "loop": ("Plan against the exported video", loop.rows),
 }

@@ -3,6 +3,7 @@
 import argparse
 from pathlib import Path
 
+from fox_cadence.actions.cleaning import clean_file
 from fox_cadence.actions.mix_standing import mix_standing
 from fox_cadence.actions.mixing import mix
 from fox_cadence.actions.music import beats_of_file
@@ -13,6 +14,8 @@ from fox_cadence.cli_answers import Command, answer
 from fox_cadence.core.sound.settings import COLUMNS
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.core.treatment import SHIPPED
+from fox_cadence.errors import InputError
+from fox_cadence.media.cleaning import Cleaning
 from fox_cadence.media.ingest import loudness_of_file
 from fox_cadence.media.isolated import run_isolated
 from fox_cadence.media.mixdown import write_wav
@@ -20,12 +23,22 @@ from fox_cadence.store.library import whole_file
 
 
 def add_commands(command: Command) -> None:
-    """Add `treat`, `treatments`, `beats`, `beds`, `effects` and `mix`."""
+    """Add `treat`, `treatments`, `clean`, `beats`, `beds`, `effects` and `mix`."""
     treat = command("treat", _treat, "treat the voice in a sound file")
     treat.add_argument("file", type=Path, metavar="FILE")
     treat.add_argument("--with", dest="treatment", required=True, metavar="NAME", help="see `treatments`")
     treat.add_argument("--out", type=Path, required=True, metavar="FILE", help="a WAV to write")
     command("treatments", _treatments, "list the treatments that ship")
+    clean = command("clean", _clean, "take noise and the room out of a recording")
+    clean.add_argument("file", type=Path, metavar="FILE")
+    clean.add_argument("--out", type=Path, required=True, metavar="FILE", help="a WAV to write")
+    clean.add_argument(
+        "--noise-db", type=float, default=24.0, metavar="DB", help="noise down by at most (0 to 60)"
+    )
+    clean.add_argument(
+        "--room-db", type=float, default=0.0, metavar="DB", help="the room down by at most (0 to 60)"
+    )
+    clean.add_argument("--even", action="store_true", help="bring soft and loud words nearer to each other")
     beats = command("beats", _beats, "find the beats, bars and tempo of music")
     beats.add_argument("file", type=Path, metavar="FILE")
     command("beds", _beds, "list the beds that ship")
@@ -62,6 +75,21 @@ def _treatments(options: argparse.Namespace) -> None:
     found = [each.model_dump() for each in SHIPPED]
     rows = [f"{each.name:<16}{', '.join(stage.kind for stage in each.stages)}" for each in SHIPPED]
     answer(options, {"treatments": found}, "\n".join(rows))
+
+
+def _clean(options: argparse.Namespace) -> None:
+    try:
+        cleaning = Cleaning(noise_db=options.noise_db, room_db=options.room_db, even=options.even)
+    except ValueError as error:
+        raise InputError("give decibels from 0 to 60", "--noise-db") from error
+    loudness, quieter = clean_file(options.file, cleaning, options.out)
+    said = {
+        "file": str(options.out),
+        "lufs": round(loudness.integrated_lufs, 1),
+        "peak_db": round(loudness.true_peak_db, 1),
+        "quieter_db": quieter,
+    }
+    answer(options, said, f"{options.out}: {said['lufs']} LUFS, the quiet in it {quieter} dB quieter")
 
 
 def _beats(options: argparse.Namespace) -> None:

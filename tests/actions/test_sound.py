@@ -5,6 +5,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 
+from fox_cadence.actions.cleaning import clean_takes
 from fox_cadence.actions.mix_standing import duck_for_words, mix_standing
 from fox_cadence.actions.mixing import mix, part
 from fox_cadence.actions.music import beats_for_cuts, beats_of, cut_bed, in_piece, loop_bed
@@ -18,12 +19,14 @@ from fox_cadence.actions.sound_shelf import (
 )
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.edits import EditError, HearColumn, SetBed, SetMix, SetShotLength, apply_all
+from fox_cadence.core.project import KeptTake, Project
 from fox_cadence.core.sound.effect_places import effect_ticks
 from fox_cadence.core.sound.shelf import SoundWish
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ, ticks_to_seconds
 from fox_cadence.core.treatment import Pitch, Treatment, shipped
 from fox_cadence.errors import InputError, NotFoundError
-from fox_cadence.media.audio import Sound, read_wav
+from fox_cadence.media.audio import Sound, read_wav, wav_bytes
+from fox_cadence.media.cleaning import Cleaning
 from fox_cadence.media.treating import treat
 from tests.media import files
 
@@ -197,3 +200,34 @@ def _lag(part: Sound, whole: Sound, at: int) -> int:
     """By how many milliseconds a part of an envelope came to lie later in another one."""
     lags = range(-30, 31)
     return max(lags, key=lambda lag: float(np.corrcoef(part, whole[at + lag : at + lag + len(part)])[0, 1]))
+
+
+def test_a_recording_is_cleaned_into_a_take_of_its_own_and_again_of_the_first(bay: Workspace) -> None:
+    line = bay.head(BAY).project.lines[0]
+    first = bay.library.takes([line.take_id or ""])[line.take_id or ""]
+    sound = read_wav(bay.library.take_sound(first.sound_hash))
+    noisy = (sound + np.random.default_rng(1).normal(0, 0.01, len(sound))).astype(np.float32)
+    recorded = bay.library.add_take(
+        first.changed(key="ab" * 32, recorded=True, request=None, pace=1.0), wav_bytes(noisy)
+    )
+
+    def with_recording(project: Project) -> tuple[Project, str]:
+        kept = KeptTake(take_id=recorded.id, name="Recorded")
+        lines = (project.lines[0].voiced_by(kept), *project.lines[1:])
+        return project.changed(lines=lines), "recorded"
+
+    bay.commit_on_top(BAY, with_recording)
+    made = clean_takes(bay, BAY, [line.id], Cleaning(noise_db=30))
+    assert made.lines == (line.id,)
+    assert made.quieter_db > 10
+    now = bay.head(BAY).project.line(line.id)
+    take = bay.library.takes([now.take_id or ""])[now.take_id or ""]
+    assert take.cleaned_from == recorded.id
+    assert take.words == recorded.words
+    assert recorded.id in {kept.take_id for kept in now.takes}
+    clean_takes(bay, BAY, [line.id], Cleaning(noise_db=12))
+    again = bay.head(BAY).project.line(line.id)
+    assert bay.library.takes([again.take_id or ""])[again.take_id or ""].cleaned_from == recorded.id
+    assert bay.head(BAY).undo_label == "1 recording cleaned"
+    with pytest.raises(InputError, match="plays a recording"):
+        clean_takes(bay, BAY, ["l2"], Cleaning())

@@ -93,7 +93,7 @@ def test_an_effect_on_a_cut_goes_along_with_it(page: Page) -> None:
 def test_columns_are_muted_and_made_solo_and_that_is_said(page: Page) -> None:
     to_sound(page, "mix")
     expect(page.locator("#mix-lufs")).to_contain_text("-14.")
-    page.get_by_role("button", name="Only speech").click()
+    page.get_by_role("button", name="Solo: speech").click()
     expect(page.locator("#mix-warnings")).to_contain_text("something is solo")
     expect(page.locator("#mix-over")).to_contain_text("nothing under it")
     page.get_by_role("button", name="Hear everything").click()

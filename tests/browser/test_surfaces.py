@@ -45,7 +45,7 @@ def test_a_pass_turns_to_its_surface_at_the_chosen_line(page: Page) -> None:
         ("2", "Script", '.srow.chosen[data-line="l9"]'),
         ("3", "Voices", '#who-says .chosen[data-line="l9"]'),
         ("5", "Proof sheet", '.proof-card.chosen[data-caption="c9"]'),
-        ("6", "Sheet", '.voice.chosen[data-line="l9"]'),
+        ("6", "Levels", '.level-speech.chosen[data-line="l9"]'),
         ("7", "Docket", "#export"),
         ("4", "Sheet", '.voice.chosen[data-line="l9"]'),
     ):
@@ -121,7 +121,7 @@ def test_a_voice_is_treated_heard_with_and_without_changed_and_kept(page: Page) 
     expect(page.locator("#stages li")).to_have_count(5)
     page.locator("#measure-treatment").click()
     expect(page.locator('#stages [data-stage="compressor"]')).to_contain_text("here: down by")
-    expect(page.locator("#treatment-plot polyline")).to_have_count(2)
+    expect(page.locator("#treatment-plot polyline")).to_have_count(3)
     page.locator("#hear-treated").click()
     expect(page.locator("#play")).to_have_text("Stop")
     page.locator("#hear-plain").click()

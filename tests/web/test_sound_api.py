@@ -183,4 +183,7 @@ def test_the_commands_about_sound_answer_scripts(
     assert np.allclose(sum(parts), read_wav(tmp_path / "whole.wav"), atol=1e-4)
     beats = told("beats", str(tmp_path / "bed.wav"))
     assert set(beats) == {"tempo_bpm", "beats", "bars", "certainty"}
+    cleaned = told("clean", str(tmp_path / "speech.wav"), "--out", str(tmp_path / "clean.wav"))
+    assert cleaned["lufs"] < 0
     assert main(["beats", str(tmp_path / "none.wav")]) != 0
+    assert main(["clean", str(tmp_path / "speech.wav"), "--out", "x.wav", "--noise-db", "99"]) != 0

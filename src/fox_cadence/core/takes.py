@@ -55,7 +55,8 @@ class Take(Value):
     pace it was made at; `loudness_lufs` is measured over the take alone, by the loudness meter of version
     `meter`. `stretch` is the largest share by which a part of the sound was lengthened or shortened after the
     engine had made it. `request` is what it was made from; a recorded take has none, and its words are those
-    that were heard. Takes made before phonemes were kept have none.
+    that were heard; where it was cleaned, `cleaned_from` is the take it was cleaned of. Takes made before
+    phonemes were kept have none.
     """
 
     id: str
@@ -73,6 +74,7 @@ class Take(Value):
     stretch: float = 0.0
     request: "VoicingRequest | None" = None
     recorded: bool = False
+    cleaned_from: str | None = None
     meter: int = 1
     phonemes: tuple[PhonemeTime, ...] = ()
 

@@ -7,6 +7,7 @@ from fastapi import APIRouter, Path, Query, Response
 from fastapi.responses import FileResponse
 from pydantic import BaseModel, Field, ValidationError
 
+from fox_cadence.actions.jobs import start
 from fox_cadence.actions.mix_standing import duck_for_words, mix_standing
 from fox_cadence.actions.music import beats_for_cuts, cut_bed, loop_bed
 from fox_cadence.actions.sound_shelf import clip_of_sound, found_sounds, lay_sound, sound_item, sounds
@@ -15,8 +16,10 @@ from fox_cadence.core.names import tidy_name
 from fox_cadence.core.sound.shelf import SoundItem, SoundWish
 from fox_cadence.core.treatment import Treatment
 from fox_cadence.errors import InputError
+from fox_cadence.media.cleaning import Cleaning
 from fox_cadence.media.ingest import SOUND
 from fox_cadence.web.answers.fast_json import Json
+from fox_cadence.web.answers.jobs import job_json
 from fox_cadence.web.answers.sound_shapes import SoundShelfJson
 from fox_cadence.web.answers.sounds import sound_item_json, sound_json
 from fox_cadence.web.answers.treatments import measured_json, treatments_json
@@ -63,6 +66,21 @@ def standing(project_id: str, workspace: InWorkspace) -> Response:
     head = workspace.head(project_id)
     timeline = workspace.timeline(head.project)
     return Json(sound_json(workspace, timeline, head.revision, mix_standing(workspace, timeline)))
+
+
+class CleanRequest(BaseModel):
+    """Which lines' recordings are cleaned, and of what."""
+
+    line_ids: list[str] = Field(min_length=1, max_length=2_000)
+    cleaning: Cleaning = Cleaning()
+
+
+@router.post("/api/projects/{project_id}/clean")
+def clean(project_id: str, asked: CleanRequest, workspace: InWorkspace) -> Response:
+    """A job that cleans the recordings of lines; the takes they have stay."""
+    workspace.head(project_id)
+    request = {"line_ids": asked.line_ids, "cleaning": asked.cleaning.model_dump()}
+    return Json(job_json(start(workspace, project_id, "clean", request)))
 
 
 # beds by their bars

@@ -264,7 +264,7 @@ def line_row(
         "failed": failed,
         "take": {
             "hash": take.sound_hash, "at_s": at(span.sound_start_ticks), "text": take.text,
-            "recorded": take.recorded,
+            "id": take.id, "recorded": take.recorded, "cleaned_from": take.cleaned_from,
         } if take else None,
         "sum": sum_json(explain_now(house, span, shot_names)),
     }  # fmt: skip

@@ -123,7 +123,9 @@ class LineTakeJson(TypedDict):
     hash: str
     at_s: float
     text: str
+    id: str
     recorded: bool
+    cleaned_from: str | None
 
 
 class LinePlace(TypedDict):

@@ -617,7 +617,9 @@ export interface LineTakeJson {
   hash: string;
   at_s: number;
   text: string;
+  id: string;
   recorded: boolean;
+  cleaned_from: string | null;
 }
 
 /** How a line stands: as it is, or as a fit would have it. */

@@ -22,6 +22,7 @@ import { proving } from "./piece/proving.js";
 import { recording } from "./piece/recording.js";
 import { keepTyped } from "./typed_into.js";
 import { treating } from "./piece/treating.js";
+import { cleaning } from "./piece/cleaning.js";
 import { mixing } from "./piece/mixing.js";
 import { soundShelf } from "./piece/sound_shelf.js";
 import { undo } from "./piece/undo.js";
@@ -144,7 +145,7 @@ export const core = part({
     document.addEventListener("keydown", (event) => this.key(event));
     document.addEventListener("keyup", ({ key }) => {
       if (key === "o") this.seeWithout(false);
-      if (key === "x") this.hearWithout(false);
+      if (key === "x") this.hearHeld(false);
     });
     window.addEventListener("blur", () => page.stage.without && this.seeWithout(false)); // the key is let go of elsewhere
     for (const turned of ["pass", "deskOf", "wordsDesk", "castDesk"])
@@ -344,6 +345,7 @@ export const piece = () =>
     selection,
     takes,
     treating,
+    cleaning,
     mixing,
     soundShelf,
     undo,

@@ -63,7 +63,7 @@ export const keys = part({
       w: () => this.hearPicked(false),
       n: () => this.toWordsDesk("direct"),
       o: () => this.seeWithout(true),
-      x: () => this.hearWithout(true),
+      x: () => this.hearHeld(true),
       u: () => this.pass === "picture" && this.splitShot(),
       f: () => this.fit(),
       a: () => this.accept(),

@@ -4,6 +4,7 @@ type Blending = typeof import("./blending.js").blending;
 type Mixing = typeof import("./mixing.js").mixing;
 type SoundShelf = typeof import("./sound_shelf.js").soundShelf;
 type Melody = typeof import("./melody.js").melody;
+type Cleaning = typeof import("./cleaning.js").cleaning;
 type Casting = typeof import("./casting.js").casting;
 type Selection = typeof import("./selection.js").selection;
 type Directing = typeof import("./directing.js").directing;
@@ -44,6 +45,7 @@ export interface State
     Adjusting,
     Blending,
     Casting,
+    Cleaning,
     Core,
     Directing,
     Editing,

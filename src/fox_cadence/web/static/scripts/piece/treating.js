@@ -198,6 +198,12 @@ export const treating = part({
     side.hear(without ? 1 : 0);
   },
 
+  /** What is compared, without what was done to it. @param {boolean} without */
+  hearHeld(without) {
+    this.hearWithout(without);
+    this.hearUncleaned(without);
+  },
+
   /** Hear the chosen line, treated or not: as loud either way. @param {boolean} plain */
   async hearTreated(plain) {
     if (!this.line) return;

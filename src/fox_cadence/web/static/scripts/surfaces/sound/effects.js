@@ -35,7 +35,7 @@ export class Effects {
         const name = (clip?.name ?? "").replace(/\.wav$/, "");
         made.setAttribute(
           "aria-label",
-          `Effect ${name}, ${held}, at ${clock(start)}, ${effect.gain_db.toFixed(0)} dB`,
+          `Effect ${name} ${held}, at ${clock(start)}, ${effect.gain_db.toFixed(0)} dB`,
         );
         made.append(element("b", "", name), element("span", "soft", held));
         return made;

@@ -86,7 +86,7 @@ class Head {
       [this.mute, "muted"],
       [this.solo, "solo"],
     ])) {
-      button.setAttribute("aria-label", `${what === "solo" ? "Only" : "Mute"} ${text.toLowerCase()}`);
+      button.setAttribute("aria-label", `${what === "solo" ? "Solo" : "Mute"}: ${text.toLowerCase()}`);
       button.addEventListener("click", () => tells.hearColumn(name, what));
     }
     row.append(this.level, this.mute, this.solo);

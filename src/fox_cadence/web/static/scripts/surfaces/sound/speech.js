@@ -32,7 +32,7 @@ export const speech = (peaks) => ({
         made.dataset.key = `said-${line.id}`;
         made.setAttribute(
           "aria-label",
-          `Line ${number + 1}: ${line.said}${stands === null ? "" : `, ${stands.toFixed(0)} dB over the rest`}`,
+          `Line ${number + 1}: ${line.said}${stands === null ? "" : `, +${stands.toFixed(0)} dB over the rest`}`,
         );
         const height = Math.max(3, end - top);
         place(made, top, height);
