@@ -33,11 +33,13 @@ export class Effects {
         place(made, top, Math.max(15, end - top));
         const held = { cut: "with its shot", word: "with a word", title: "with a title" }[effect.held] ?? "";
         const name = (clip?.name ?? "").replace(/\.wav$/, "");
-        made.setAttribute(
-          "aria-label",
-          `Effect ${name} ${held}, at ${clock(start)}, ${effect.gain_db.toFixed(0)} dB`,
+        const told = `, effect at ${clock(start)}, ${effect.gain_db.toFixed(0)} dB`;
+        made.append(
+          element("b", "", name),
+          " ",
+          element("span", "soft", held),
+          element("span", "sr-only", told),
         );
-        made.append(element("b", "", name), element("span", "soft", held));
         return made;
       });
     }
