@@ -25,7 +25,7 @@ DESKS = {
     "3": ("cast", ("voices", "roles", "line", "takes", "record", "coverage")),
     "4": ("desk", ("line", "shot", "house")),
     "5": ("", ()),
-    "6": ("sound-desk", ("mix", "beds", "effects", "treatment", "clean", "own")),
+    "6": ("sound-desk", ("mix", "beds", "effects", "treatment", "clean", "sing", "own")),
     "7": ("", ()),
 }
 

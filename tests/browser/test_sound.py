@@ -90,6 +90,19 @@ def test_an_effect_on_a_cut_goes_along_with_it(page: Page) -> None:
     expect(page.locator(".effect-block", has_text="Pop")).to_have_count(0)
 
 
+def test_a_line_is_sung_and_what_is_no_note_is_named(page: Page) -> None:
+    page.locator('.voice[data-line="l3"]').first.click()
+    to_sound(page, "sing")
+    page.locator("#tune-choice").select_option("typed")
+    page.locator("#tune-notes").fill("c d h")
+    page.locator("#sing-line").click()
+    expect(page.locator("#notice")).to_contain_text("“h” is no note")
+    page.locator("#tune-notes").fill("c e g e:2")
+    page.locator("#sing-line").click()
+    expect(page.locator("#notice")).to_contain_text("Sung")
+    expect(page.get_by_role("button", name="Undo", exact=True)).to_have_attribute("title", "Line sung, Typed")
+
+
 def test_columns_are_muted_and_made_solo_and_that_is_said(page: Page) -> None:
     to_sound(page, "mix")
     expect(page.locator("#mix-lufs")).to_contain_text("-14.")

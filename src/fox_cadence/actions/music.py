@@ -31,7 +31,7 @@ def beats_of(workspace: Workspace, clip_hash: str) -> Beats:
     if path.is_file():
         known = json.loads(path.read_text())
         return Beats(known["bpm"], tuple(known["beats"]), tuple(known["bars"]), known["metre"], known["sure"])
-    found = find_beats(_music(workspace, clip_hash))
+    found = find_beats(music_of(workspace, clip_hash))
     said = {
         "bpm": found.tempo_bpm,
         "beats": found.beats_s,
@@ -43,7 +43,8 @@ def beats_of(workspace: Workspace, clip_hash: str) -> Beats:
     return found
 
 
-def _music(workspace: Workspace, clip_hash: str) -> Sound:
+def music_of(workspace: Workspace, clip_hash: str) -> Sound:
+    """The sound of a clip, as far as music is looked into."""
     return read_wav(workspace.library.clip_file(clip_hash, SOUND))[: _LONGEST_S * SAMPLE_RATE_HZ]
 
 
@@ -101,7 +102,7 @@ def cut_bed(workspace: Workspace, project_id: str, bed_id: str) -> CutMusic:
     if seconds < 1:
         raise InputError("the bed begins where the piece ends", "bed")
     try:
-        made = cut_to_length(_music(workspace, bed.clip_hash), beats_of(workspace, bed.clip_hash), seconds)
+        made = cut_to_length(music_of(workspace, bed.clip_hash), beats_of(workspace, bed.clip_hash), seconds)
     except ValueError as error:
         raise InputError("too few bars were found in this music to cut it by them", "bed") from error
     edit = CutBed(bed_id=bed_id, stretches=made.stretches, for_s=seconds)
@@ -116,7 +117,7 @@ def loop_bed(workspace: Workspace, project_id: str, bed_id: str) -> tuple[float,
         InputError: too few bars were found.
     """
     _, bed, _ = _bed_in(workspace, project_id, bed_id)
-    music = _music(workspace, bed.clip_hash)
+    music = music_of(workspace, bed.clip_hash)
     found = loop_region(music, beats_of(workspace, bed.clip_hash))
     if found is None:
         raise InputError("too few bars were found in this music to repeat some of them", "bed")

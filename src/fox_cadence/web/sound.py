@@ -10,12 +10,14 @@ from pydantic import BaseModel, Field, ValidationError
 from fox_cadence.actions.jobs import start
 from fox_cadence.actions.mix_standing import duck_for_words, mix_standing
 from fox_cadence.actions.music import beats_for_cuts, cut_bed, loop_bed
+from fox_cadence.actions.performing import say_as_recorded, sing_line
 from fox_cadence.actions.sound_shelf import clip_of_sound, found_sounds, lay_sound, sound_item, sounds
 from fox_cadence.actions.treating import measured
 from fox_cadence.core.names import tidy_name
 from fox_cadence.core.sound.shelf import SoundItem, SoundWish
+from fox_cadence.core.sound.singing import TUNES, tune_by_id, typed_tune
 from fox_cadence.core.treatment import Treatment
-from fox_cadence.errors import InputError
+from fox_cadence.errors import InputError, NotFoundError
 from fox_cadence.media.cleaning import Cleaning
 from fox_cadence.media.ingest import SOUND
 from fox_cadence.web.answers.fast_json import Json
@@ -81,6 +83,45 @@ def clean(project_id: str, asked: CleanRequest, workspace: InWorkspace) -> Respo
     workspace.head(project_id)
     request = {"line_ids": asked.line_ids, "cleaning": asked.cleaning.model_dump()}
     return Json(job_json(start(workspace, project_id, "clean", request)))
+
+
+class SingRequest(BaseModel):
+    """A tune of ours, or typed notes."""
+
+    tune: str = Field("", max_length=40)
+    notes: str = Field("", max_length=4_000)
+
+
+@router.get("/api/tunes")
+def tunes() -> Response:
+    """The tunes a line can be sung on."""
+    return Json({"tunes": [{"id": each.id, "name": each.name, "minor": each.minor} for each in TUNES]})
+
+
+@router.post("/api/projects/{project_id}/lines/{line_id}/sing")
+def sing(project_id: str, line_id: str, asked: SingRequest, workspace: InWorkspace) -> Response:
+    """Have a line sung by its own voice, as a take of its own."""
+    tune = tune_by_id(asked.tune)
+    if tune is None:
+        try:
+            tune = typed_tune(asked.notes)
+        except ValueError as error:
+            raise InputError(str(error), "notes") from error
+    made = sing_line(workspace, project_id, line_id, tune)
+    return Json({"tempo_bpm": round(made.tempo_bpm, 1), "tonic": made.tonic, "with_bed": made.with_bed})
+
+
+class SayRequest(BaseModel):
+    voice_id: str = Field(max_length=100)
+
+
+@router.post("/api/projects/{project_id}/lines/{line_id}/say-as-recorded")
+def say(project_id: str, line_id: str, asked: SayRequest, workspace: InWorkspace) -> Response:
+    """Have a voice say a line that plays a recording, each word where the person said it."""
+    if workspace.voice(asked.voice_id) is None:
+        raise NotFoundError("There is no such voice.")
+    take = say_as_recorded(workspace, project_id, line_id, asked.voice_id)
+    return Json({"take": take.id})
 
 
 # beds by their bars

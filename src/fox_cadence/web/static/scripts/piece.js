@@ -23,6 +23,7 @@ import { recording } from "./piece/recording.js";
 import { keepTyped } from "./typed_into.js";
 import { treating } from "./piece/treating.js";
 import { cleaning } from "./piece/cleaning.js";
+import { performing } from "./piece/performing.js";
 import { mixing } from "./piece/mixing.js";
 import { soundShelf } from "./piece/sound_shelf.js";
 import { undo } from "./piece/undo.js";
@@ -346,6 +347,7 @@ export const piece = () =>
     takes,
     treating,
     cleaning,
+    performing,
     mixing,
     soundShelf,
     undo,

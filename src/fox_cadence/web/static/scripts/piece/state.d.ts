@@ -17,6 +17,7 @@ type Keys = typeof import("./keys.js").keys;
 type Adjusting = typeof import("./adjusting.js").adjusting;
 type Laying = typeof import("./laying.js").laying;
 type Lettering = typeof import("./lettering.js").lettering;
+type Performing = typeof import("./performing.js").performing;
 type Placing = typeof import("./placing.js").placing;
 type Proving = typeof import("./proving.js").proving;
 type Figures = typeof import("./figures.js").figures;
@@ -58,6 +59,7 @@ export interface State
     Keys,
     Laying,
     Lettering,
+    Performing,
     Placing,
     Proving,
     Magics,
