@@ -92,8 +92,10 @@ class Mix:
 
     @property
     def held_db(self) -> float:
-        """By how many decibels its peaks are held down at most."""
-        return -20 * float(np.log10(max(1e-6, self._limit.min(initial=1.0))))
+        """By how many decibels its peaks are held down, or more, for a hundredth of its time."""
+        if not len(self._limit):
+            return 0.0
+        return -20 * float(np.log10(max(1e-6, float(np.percentile(self._limit, 1)))))
 
     def blocks(self, column: Column | None = None) -> Iterator[Sound]:
         """The whole, or one column, block by block."""

@@ -43,8 +43,8 @@ class LineOver:
 
 @dataclass(frozen=True, slots=True)
 class MixMeasured:
-    """What was measured of a mix: its loudness, by how many decibels its limiter turns it down at most, and
-    how each line stands over the rest."""
+    """What was measured of a mix: its loudness, by how many decibels its peaks are held down for a hundredth
+    of its time, and how each line stands over the rest."""
 
     lufs: float
     held_db: float
@@ -97,7 +97,7 @@ def _loudness(project: Project, measured: MixMeasured) -> list[Warning]:
     found = []
     if measured.held_db > _HELD_DB:
         softer = max(-40.0, aim - 2)
-        text = f"Peaks are held down by up to {measured.held_db:.0f} dB to be as loud as {aim:g} LUFS"
+        text = f"To be as loud as {aim:g} LUFS, peaks are held down by {measured.held_db:.0f} dB in places"
         cure = Cure(f"Aim at {softer:g} LUFS", (SetMix(aim_lufs=softer),))
         found.append(Warning(text, 0.0, (cure,)))
     if measured.lufs > -69 and abs(measured.lufs - aim) > _OFF_LU:
