@@ -11,11 +11,12 @@ import numpy as np
 
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.mix import BedPart, MixPlan, Run, SpeechPart, duck_points
+from fox_cadence.core.sound.cleaning import Cleaning
 from fox_cadence.core.treatment import SHIPPED, Treatment
 from fox_cadence.demo.marrow_bay import ensure_demo
 from fox_cadence.media.audio import Sound, measure_loudness, read_wav, wav_bytes
 from fox_cadence.media.beats import find_beats
-from fox_cadence.media.cleaning import Cleaning, cleaned
+from fox_cadence.media.cleaning import cleaned
 from fox_cadence.media.mixdown import mix_down, part_at_once
 from fox_cadence.media.mixing import Loaders, Mixer
 from fox_cadence.media.sound_reader import WavFile

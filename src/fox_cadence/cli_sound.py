@@ -11,11 +11,11 @@ from fox_cadence.actions.sound_shelf import shipped_sounds
 from fox_cadence.actions.treating import named, treat_file
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.cli_answers import Command, answer
+from fox_cadence.core.sound.cleaning import Cleaning
 from fox_cadence.core.sound.settings import COLUMNS
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.core.treatment import SHIPPED
 from fox_cadence.errors import InputError
-from fox_cadence.media.cleaning import Cleaning
 from fox_cadence.media.ingest import loudness_of_file
 from fox_cadence.media.isolated import run_isolated
 from fox_cadence.media.mixdown import write_wav

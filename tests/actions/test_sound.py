@@ -5,6 +5,8 @@ from pathlib import Path
 import numpy as np
 import pytest
 
+from fox_cadence.actions.adding import add_media
+from fox_cadence.actions.bring_in import MediaFile
 from fox_cadence.actions.cleaning import clean_takes
 from fox_cadence.actions.mix_standing import duck_for_words, mix_standing
 from fox_cadence.actions.mixing import mix, part
@@ -21,15 +23,17 @@ from fox_cadence.actions.sound_shelf import (
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.edits import EditError, HearColumn, SetBed, SetMix, SetShotLength, apply_all
 from fox_cadence.core.project import KeptTake, Project
+from fox_cadence.core.sound.cleaning import Cleaning
 from fox_cadence.core.sound.effect_places import effect_ticks
 from fox_cadence.core.sound.shelf import SoundWish
 from fox_cadence.core.sound.singing import syllables_of, typed_tune
-from fox_cadence.core.ticks import SAMPLE_RATE_HZ, ticks_to_seconds
+from fox_cadence.core.ticks import SAMPLE_RATE_HZ, TICKS_PER_SECOND, ticks_to_seconds
 from fox_cadence.core.treatment import Pitch, Treatment, shipped
 from fox_cadence.errors import InputError, NotFoundError
 from fox_cadence.media.audio import Sound, read_wav, wav_bytes
-from fox_cadence.media.cleaning import Cleaning
-from fox_cadence.media.throat import retimed
+from fox_cadence.media.ingest import SOUND
+from fox_cadence.media.mixdown import write_wav
+from fox_cadence.media.throat import median_hz, retimed
 from fox_cadence.media.treating import treat
 from tests.media import files
 
@@ -98,9 +102,6 @@ def test_a_bed_is_laid_cut_to_the_piece_repeated_and_its_beats_known(bay: Worksp
 
 def test_a_bed_without_bars_is_not_cut_by_them(bay: Workspace, tmp_path: Path) -> None:
     """One second of a tone: it is played again and again, and said to have no bars."""
-    from fox_cadence.actions.adding import add_media
-    from fox_cadence.actions.bring_in import MediaFile
-
     path = files.tone(tmp_path / "one.wav", 1.0)
     add_media(bay, BAY, [MediaFile(path, "one.wav")], use="bed")
     bed = bay.head(BAY).project.beds[-1]
@@ -268,8 +269,6 @@ def test_a_line_is_sung_in_the_key_and_on_the_beats_of_the_bed(bay: Workspace) -
 
 def _pitch_at(sound: Sound, sample: int) -> float:
     """The pitch of the tenth of a second from a sample on."""
-    from fox_cadence.media.throat import median_hz
-
     return median_hz(sound[max(0, sample - 1_200) : sample + 4_800])
 
 
@@ -316,3 +315,59 @@ def test_a_voice_says_a_line_with_the_timing_of_its_recording(bay: Workspace) ->
     assert np.abs(heard[made.end_sample + 2_000 :]).max(initial=0) < 0.02
     with pytest.raises(InputError, match="plays no recording"):
         say_as_recorded(bay, BAY, "l2", "orla")
+
+
+def _odd(kind: str, folder: Path) -> Path:
+    """A sound as it is found: silent, of a telephone, of a studio, damaged, hardly there, recorded too
+    loud."""
+    time = np.arange(3 * 48_000) / 48_000
+    tone = 0.4 * np.sin(2 * np.pi * 330 * time)[np.newaxis]
+    if kind == "silent":
+        return files.odd_sound(folder / "a.wav", 0 * tone, 48_000, "pcm_s16le")
+    if kind == "8 kHz":
+        return files.odd_sound(folder / "a.wav", tone[:, :24_000], 8_000, "pcm_s16le")
+    if kind == "192 kHz, 24 bit, 5.1":
+        return files.odd_sound(folder / "a.wav", np.repeat(tone, 6, axis=0), 192_000)
+    if kind == "-60 dB":
+        return files.odd_sound(folder / "a.wav", tone * 0.0025, 48_000, "pcm_s16le")
+    if kind == "clipped":
+        return files.odd_sound(folder / "a.wav", np.clip(tone * 8, -1, 1), 48_000, "pcm_s16le")
+    whole = files.odd_sound(folder / "a.mp3", np.repeat(tone, 2, axis=0), 48_000, "libmp3lame")
+    data = bytearray(whole.read_bytes())
+    data[5_000:5_400] = bytes(400)
+    whole.write_bytes(data[: len(data) * 2 // 3])
+    return whole
+
+
+FOUND = ("silent", "8 kHz", "192 kHz, 24 bit, 5.1", "-60 dB", "clipped", "damaged MP3")
+
+
+@pytest.mark.parametrize("kind", FOUND)
+def test_a_bed_is_mixed_as_it_is_found(bay: Workspace, tmp_path: Path, kind: str) -> None:
+    add_media(bay, BAY, [MediaFile(_odd(kind, tmp_path), "odd")], use="bed")
+    timeline = bay.timeline(bay.head(BAY).project)
+    standing = mix_standing(bay, timeline)
+    assert standing.lufs == pytest.approx(-14, abs=0.2)
+    assert standing.peak_db <= -1
+    said = [each.text for each in standing.warnings if "recorded too loud" in each.text]
+    assert bool(said) == (kind == "clipped")
+    assert np.all(np.isfinite(mix(bay, timeline).column("bed", 0, 96_000)))
+
+
+def test_an_hour_of_music_is_a_bed_like_any_other(bay: Workspace, tmp_path: Path) -> None:
+    """Made of one minute again and again: only what is played of it is read, only its beginning looked
+    into."""
+    minute = np.random.default_rng(2).normal(0, 0.05, 48_000 * 60).astype(np.float32)
+    minute[::24_000] += 0.8
+    clip = bay.head(BAY).project.clips[bay.head(BAY).project.beds[0].clip_hash]
+    path = bay.library.clip_file(clip.hash, SOUND)
+    write_wav(path, (np.repeat(minute[:, np.newaxis], 2, axis=1) for _ in range(60)))
+    longer = clip.changed(length_ticks=60 * 60 * TICKS_PER_SECOND)
+
+    def with_hour(project: Project) -> tuple[Project, str]:
+        return project.changed(clips={**project.clips, clip.hash: longer}), "an hour"
+
+    bay.commit_on_top(BAY, with_hour)
+    made = mix(bay, bay.timeline(bay.head(BAY).project))
+    assert made.integrated_lufs == pytest.approx(-14, abs=0.2)
+    assert len(beats_of(bay, clip.hash).beats_s) > 100

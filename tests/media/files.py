@@ -119,3 +119,20 @@ def tone(path: Path, seconds: float = 3.0, hertz: float = 220) -> Path:
     t = np.arange(round(seconds * 48000)) / 48000
     path.write_bytes(wav_bytes((0.3 * np.sin(2 * np.pi * hertz * t)).astype(np.float32)))
     return path
+
+
+def odd_sound(path: Path, sound: np.ndarray, rate: int, codec: str = "pcm_s24le") -> Path:
+    """A file of a sound as it is, shape (channels, samples), at a rate and with a codec of one's own
+    choice."""
+    layout = {1: "mono", 2: "stereo", 6: "5.1"}[len(sound)]
+    with av.open(str(path), "w") as container:
+        stream = container.add_stream(codec, rate=rate, layout=layout)
+        frame = av.AudioFrame.from_ndarray(
+            np.ascontiguousarray(sound, np.float32), format="fltp", layout=layout
+        )
+        frame.sample_rate = rate
+        resampler = av.AudioResampler(format=stream.codec_context.format, layout=layout, rate=rate)
+        for part in (*resampler.resample(frame), *resampler.resample(None)):
+            container.mux(stream.encode(part))
+        container.mux(stream.encode(None))
+    return path

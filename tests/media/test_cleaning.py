@@ -3,9 +3,10 @@
 import numpy as np
 import pytest
 
+from fox_cadence.core.sound.cleaning import Cleaning
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.media.audio import Sound
-from fox_cadence.media.cleaning import Cleaning, cleaned
+from fox_cadence.media.cleaning import cleaned
 from tests.media.test_throat import spoken
 
 

@@ -81,7 +81,7 @@ def test_the_mix_that_is_heard_has_the_loudness_that_is_said(
     assert "no-store" in sound.headers["cache-control"]
     heard = samples(sound.content)
     assert heard.shape == (timeline["total_frames"] * 1600, 2)
-    said = client.get(f"{BAY}/loudness").json()
+    said = client.get(f"{BAY}/sound").json()
     assert said["lufs"] == pytest.approx(-14, abs=0.2)
     assert said["peak_db"] <= -1
 

@@ -68,7 +68,7 @@ def test_the_mix_is_made_of_treated_voices_and_a_line_may_stay_as_it_is(client: 
     after = sound(client, f"{BAY}/mix.wav")
     assert len(after) == len(before)
     assert np.abs(after - before).max() > 0.02
-    assert client.get(f"{BAY}/loudness").json()["lufs"] == pytest.approx(-14, abs=0.3)
+    assert client.get(f"{BAY}/sound").json()["lufs"] == pytest.approx(-14, abs=0.2)
 
 
 def test_a_file_is_treated_from_a_terminal(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
@@ -149,6 +149,21 @@ def test_a_part_of_a_mix_is_heard_at_once_and_no_more_than_asked(client: TestCli
     assert len(part) == 2.5 * 48_000
     assert np.abs(part).max() > 0.05
     assert len(sound(client, f"{BAY}/mix.wav?start=9999&end=99999&at_once=true")) == 0
+
+
+def test_lines_are_sung_from_a_script_and_what_is_wrong_is_said(client: TestClient) -> None:
+    assert len(client.get("/api/tunes").json()["tunes"]) >= 3
+    sung = client.post(f"{BAY}/lines/l2/sing", json={"tune": "rowing"}).json()
+    assert 40 < sung["tempo_bpm"] < 140
+    wrong = client.post(f"{BAY}/lines/l2/sing", json={"notes": "c q"})
+    assert wrong.status_code == 422
+    assert "“q” is no note" in wrong.json()["message"]
+    # what is sung is a recording of its kind: another voice can say it with its timing
+    said = client.post(f"{BAY}/lines/l2/say-as-recorded", json={"voice_id": "holt"})
+    assert said.status_code == 200, said.text
+    assert client.post(f"{BAY}/lines/l2/say-as-recorded", json={"voice_id": "nobody"}).status_code == 404
+    plain = client.post(f"{BAY}/lines/l1/say-as-recorded", json={"voice_id": "holt"})
+    assert "plays no recording" in plain.json()["message"]
 
 
 def test_a_treatment_is_kept_for_all_projects(client: TestClient) -> None:

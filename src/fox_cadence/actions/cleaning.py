@@ -11,12 +11,13 @@ from fox_cadence.actions.voicing import keep_takes
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.numbers import counted
 from fox_cadence.core.project import KeptTake, kept_take
+from fox_cadence.core.sound.cleaning import Cleaning
 from fox_cadence.core.takes import Take
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.errors import InputError
 from fox_cadence.jobs.runner import Unwatched, Watcher
 from fox_cadence.media.audio import METER, Loudness, Sound, measure_loudness, read_wav, wav_bytes
-from fox_cadence.media.cleaning import Cleaning, cleaned
+from fox_cadence.media.cleaning import cleaned
 from fox_cadence.media.isolated import run_isolated
 from fox_cadence.media.recordings import read_recording
 from fox_cadence.store.library import write_safely

@@ -29,10 +29,10 @@ from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.edits import Edit
 from fox_cadence.core.fill import FillWish
 from fox_cadence.core.script_layout import Remark
+from fox_cadence.core.sound.cleaning import Cleaning
 from fox_cadence.core.ticks import FrameRate, ticks_to_seconds
 from fox_cadence.errors import FoxError, InputError
 from fox_cadence.jobs.runner import Watcher, Work
-from fox_cadence.media.cleaning import Cleaning
 from fox_cadence.media.cut_finding import as_json
 from fox_cadence.store.jobs import JobRow
 

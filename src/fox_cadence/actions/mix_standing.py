@@ -1,31 +1,31 @@
 """How the mix of a piece stands: measured column by column, explained, and its bed set so that words are
 understood."""
 
-import json
 from dataclasses import dataclass, replace
 
 import numpy as np
+from cachetools import LRUCache
 from numpy.typing import NDArray
 
 from fox_cadence.actions.mixing import mix, mixer_of, planned
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.edits import SetBed
 from fox_cadence.core.project import Project
-from fox_cadence.core.sound.standing import LineOver, MixMeasured, Warning, warnings_of
+from fox_cadence.core.sound.standing import LineOver, MixMeasured, MixWarning, warnings_of
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ, ticks_to_samples, ticks_to_seconds
 from fox_cadence.core.timeline import Timeline
-from fox_cadence.errors import InputError, NotFoundError
+from fox_cadence.errors import InputError
 from fox_cadence.media.audio import Sound
-from fox_cadence.media.ingest import PEAKS
+from fox_cadence.media.clipping import is_clipped
+from fox_cadence.media.ingest import SOUND
 from fox_cadence.media.meter import STEP, Meter
 from fox_cadence.media.mixdown import BLOCK, Mix
+from fox_cadence.media.sound_reader import WavFile
 from fox_cadence.media.understanding import AIM, lowered, needed_db, understood
 
 _QUIET = 1e-9
 _MOST_HEARD_S = 40.0
 """Of the words how understood they are is worked out on: it takes a tenth of their time."""
-_CUT_OFF, _LEAST_CUT_OFF = 254, 8
-"""A peak so near to full scale (of 255), so often in ten milliseconds, is a peak that is cut off."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,7 +40,7 @@ class MixStanding:
     over_db: float | None
     understood: float | None
     lines: tuple[LineOver, ...]
-    warnings: tuple[Warning, ...]
+    warnings: tuple[MixWarning, ...]
 
 
 def mix_standing(workspace: Workspace, timeline: Timeline) -> MixStanding:
@@ -124,20 +124,23 @@ def _understood(made: Mix, timeline: Timeline) -> float | None:
 
 
 def _clipped(workspace: Workspace, project: Project) -> tuple[str, ...]:
-    """The sounds of a piece whose peaks are cut off, by what is kept to draw them."""
+    """The sounds of a piece whose peaks are cut off."""
     used = {bed.clip_hash for bed in project.beds}
     used |= {shot.clip_hash for shot in project.shots if shot.clip_hash and not shot.sound_muted}
-    found = []
-    for each in sorted(used):
-        if not project.clips[each].has_sound:
-            continue
-        try:
-            peaks = json.loads(workspace.library.clip_file(each, PEAKS).read_text())
-        except NotFoundError:
-            continue
-        if sum(value >= _CUT_OFF for value in peaks) >= _LEAST_CUT_OFF:
-            found.append(each)
-    return tuple(found)
+    return tuple(
+        each for each in sorted(used) if project.clips[each].has_sound and _is_clipped(workspace, each)
+    )
+
+
+_known: LRUCache[str, bool] = LRUCache(1_000)
+
+
+def _is_clipped(workspace: Workspace, content_hash: str) -> bool:
+    """Looked into once: a sound is known by its content."""
+    known = _known.get(content_hash)
+    if known is None:
+        known = _known[content_hash] = is_clipped(WavFile(workspace.library.clip_file(content_hash, SOUND)))
+    return known
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,11 +1,12 @@
-"""A new project with the ways of another one: its cast, deliveries, styles, lexicon and house limits."""
+"""A new project with the ways of another one: its cast, deliveries, treatments, styles, lexicon, mix and
+house limits."""
 
 from fox_cadence.core.languages import primary
 from fox_cadence.core.project import Project
 
 _WAYS = (
     "house", "give_way", "past_clip_end", "lettering", "lexicon", "deliveries", "shortlist", "commercial",
-    "keep_in_step", "character_budget",
+    "keep_in_step", "character_budget", "mix", "treatments",
 )  # fmt: skip
 
 

@@ -234,7 +234,7 @@ def bed_parts(project: Project, total_samples: int, spoken: list[tuple[int, int]
         runs = bed_runs(bed, clip, end - start)
         count = min(end - start, runs[-1].at_sample + runs[-1].count) if runs else 0
         levels = tuple((ticks_to_samples(bed.start_ticks + p.at_ticks), p.gain_db) for p in bed.levels)
-        gain = bed.gain_db + project.mix.bed_db + SPEECH_LUFS - clip.loudness_lufs
+        gain = bed.gain_db + project.mix.bed_db + min(2 * _MOST_LOUDER_DB, SPEECH_LUFS - clip.loudness_lufs)
         fades = ticks_to_samples(bed.fade_in_ticks), ticks_to_samples(bed.fade_out_ticks)
         duck = duck_points(spoken, bed.duck_db, bed.duck_in_ms, bed.duck_out_ms)
         found.append(BedPart(bed.id, clip.hash, start, count, gain, *fades, duck, levels, runs))

@@ -12,12 +12,10 @@ from pathlib import Path
 from typing import Any
 
 import numpy as np
-import onnxruntime
 from numpy.typing import NDArray
-from pydantic import Field
 
+from fox_cadence.core.sound.cleaning import ALL_DB, Cleaning
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
-from fox_cadence.core.value import Value
 from fox_cadence.media.audio import Sound
 from fox_cadence.media.isolated import Progress, no_progress
 
@@ -33,18 +31,8 @@ _PART_S, _WARM_S = 20.0, 4.0
 _PART_REACH_S = 2.0
 _ROOM_FFT = 1024
 _FATAL = 4
-ALL_DB = 60.0
 
 Complex = NDArray[np.complex64]
-
-
-class Cleaning(Value):
-    """What is taken away, and by how many decibels at most: noise (with hum and clicks) and the room; and
-    whether what is too soft or too loud is brought nearer to the rest."""
-
-    noise_db: float = Field(24.0, ge=0, le=ALL_DB)
-    room_db: float = Field(0.0, ge=0, le=ALL_DB)
-    even: bool = False
 
 
 def cleaned(sound: Sound, cleaning: Cleaning, progress: Progress = no_progress) -> Sound:
@@ -206,6 +194,8 @@ def _package(name: str) -> Path:
 
 
 def _session(model: bytes) -> Any:
+    import onnxruntime  # a start of the server must not wait for it
+
     onnxruntime.set_default_logger_severity(_FATAL)  # it looks for devices that it may not see from here
     onnxruntime.disable_telemetry_events()
     options = onnxruntime.SessionOptions()

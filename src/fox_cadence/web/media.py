@@ -139,13 +139,6 @@ def mix_sound(
     return Response(wav_bytes(sound), media_type="audio/wav", headers=NOT_KEPT)
 
 
-@router.get("/api/projects/{project_id}/loudness")
-def loudness(project_id: str, workspace: InWorkspace) -> Response:
-    timeline = workspace.timeline(workspace.head(project_id).project)
-    measured = mix(workspace, timeline).loudness()
-    return Json({"lufs": round(measured.integrated_lufs, 1), "peak_db": round(measured.true_peak_db, 1)})
-
-
 @router.get("/api/projects/{project_id}/lines/{line_id}/sound.wav")
 def line_sound(project_id: str, line_id: str, workspace: InWorkspace, plain: bool = False) -> Response:
     """A line as its words stand now, voiced for the hearing if need be, treated as in the mix unless it is to

@@ -14,12 +14,13 @@ from fox_cadence.actions.performing import say_as_recorded, sing_line
 from fox_cadence.actions.sound_shelf import clip_of_sound, found_sounds, lay_sound, sound_item, sounds
 from fox_cadence.actions.treating import measured
 from fox_cadence.core.names import tidy_name
+from fox_cadence.core.sound.cleaning import Cleaning
 from fox_cadence.core.sound.shelf import SoundItem, SoundWish
 from fox_cadence.core.sound.singing import TUNES, tune_by_id, typed_tune
 from fox_cadence.core.treatment import Treatment
 from fox_cadence.errors import InputError, NotFoundError
-from fox_cadence.media.cleaning import Cleaning
 from fox_cadence.media.ingest import SOUND
+from fox_cadence.voices.catalogue import voice_by_id
 from fox_cadence.web.answers.fast_json import Json
 from fox_cadence.web.answers.jobs import job_json
 from fox_cadence.web.answers.sound_shapes import SoundShelfJson
@@ -118,7 +119,7 @@ class SayRequest(BaseModel):
 @router.post("/api/projects/{project_id}/lines/{line_id}/say-as-recorded")
 def say(project_id: str, line_id: str, asked: SayRequest, workspace: InWorkspace) -> Response:
     """Have a voice say a line that plays a recording, each word where the person said it."""
-    if workspace.voice(asked.voice_id) is None:
+    if voice_by_id(asked.voice_id) is None:
         raise NotFoundError("There is no such voice.")
     take = say_as_recorded(workspace, project_id, line_id, asked.voice_id)
     return Json({"take": take.id})

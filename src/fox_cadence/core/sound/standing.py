@@ -24,7 +24,7 @@ class Cure:
 
 
 @dataclass(frozen=True, slots=True)
-class Warning:
+class MixWarning:
     """Something in the mix that should be looked at, from a second of the piece on."""
 
     text: str
@@ -52,27 +52,27 @@ class MixMeasured:
     clipped: tuple[str, ...] = ()
 
 
-def warnings_of(project: Project, total_ticks: int, measured: MixMeasured) -> tuple[Warning, ...]:
+def warnings_of(project: Project, total_ticks: int, measured: MixMeasured) -> tuple[MixWarning, ...]:
     """What is wrong with a mix, the worst first."""
     found = [*_buried(project, measured), *_loudness(project, measured), *_early_ends(project, total_ticks)]
     found += [
-        Warning(f"Clip {project.clips[each].name} is recorded too loud: its peaks are cut off", 0.0)
+        MixWarning(f"Clip {project.clips[each].name} is recorded too loud: its peaks are cut off", 0.0)
         for each in measured.clipped
         if each in project.clips
     ]
     return (*_unheard(project), *found)
 
 
-def _unheard(project: Project) -> list[Warning]:
+def _unheard(project: Project) -> list[MixWarning]:
     names = [*project.mix.solo, *project.mix.muted]
     if not names:
         return []
     cure = Cure("Hear everything", tuple(HearColumn(column=name) for name in dict.fromkeys(names)))
     how = "Only a part is heard, as something is solo" if project.mix.solo else "Something is muted"
-    return [Warning(f"{how}: what is exported lacks it too", 0.0, (cure,))]
+    return [MixWarning(f"{how}: what is exported lacks it too", 0.0, (cure,))]
 
 
-def _buried(project: Project, measured: MixMeasured) -> list[Warning]:
+def _buried(project: Project, measured: MixMeasured) -> list[MixWarning]:
     numbers = {line.id: number + 1 for number, line in enumerate(project.lines)}
     found = []
     for line in measured.lines:
@@ -88,24 +88,24 @@ def _buried(project: Project, measured: MixMeasured) -> list[Warning]:
         ]
         cures.append(Cure("Speech louder by 3 dB", (SetMix(speech_db=min(12.0, project.mix.speech_db + 3)),)))
         text = f"Line {numbers[line.line_id]} stands only {line.over_db:.0f} dB over what sounds with it"
-        found.append(Warning(text, line.start_s, tuple(cures)))
+        found.append(MixWarning(text, line.start_s, tuple(cures)))
     return found
 
 
-def _loudness(project: Project, measured: MixMeasured) -> list[Warning]:
+def _loudness(project: Project, measured: MixMeasured) -> list[MixWarning]:
     aim = project.mix.aim_lufs
     found = []
     if measured.held_db > _HELD_DB:
         softer = max(-40.0, aim - 2)
         text = f"To be as loud as {aim:g} LUFS, peaks are held down by {measured.held_db:.0f} dB in places"
         cure = Cure(f"Aim at {softer:g} LUFS", (SetMix(aim_lufs=softer),))
-        found.append(Warning(text, 0.0, (cure,)))
+        found.append(MixWarning(text, 0.0, (cure,)))
     if measured.lufs > -69 and abs(measured.lufs - aim) > _OFF_LU:
-        found.append(Warning(f"The whole is at {measured.lufs:.1f} LUFS, not at {aim:g}", 0.0))
+        found.append(MixWarning(f"The whole is at {measured.lufs:.1f} LUFS, not at {aim:g}", 0.0))
     return found
 
 
-def _early_ends(project: Project, total_ticks: int) -> list[Warning]:
+def _early_ends(project: Project, total_ticks: int) -> list[MixWarning]:
     """Beds that were cut, and end before the piece does."""
     found = []
     for bed in project.beds:
@@ -116,11 +116,11 @@ def _early_ends(project: Project, total_ticks: int) -> list[Warning]:
         if short > _SHORT_S:
             cure = Cure("Play it as it is, not cut", (_uncut(bed.id),))
             text = f"The bed ends {short:.1f} s before it should: the piece was shorter when it was cut"
-            found.append(Warning(text, ticks_to_seconds(end), (cure,)))
+            found.append(MixWarning(text, ticks_to_seconds(end), (cure,)))
         elif short < -_SHORT_S:
             cure = Cure("Play it as it is, not cut", (_uncut(bed.id),))
             text = "The bed is cut off before its ending: the piece was longer when it was cut"
-            found.append(Warning(text, ticks_to_seconds(bed.end_ticks(total_ticks)), (cure,)))
+            found.append(MixWarning(text, ticks_to_seconds(bed.end_ticks(total_ticks)), (cure,)))
     return found
 
 
