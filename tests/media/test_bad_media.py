@@ -300,7 +300,7 @@ def test_everything_that_was_done_to_the_files_is_said_when_a_project_is_made(
     said = {(remark.place, remark.message.split(",")[0]) for remark in made.remarks}
     assert said == {
         ("talk.mp4", "it has sound but no picture"),
-        ("b.wav", "another file is the bed"),
+        ("b.wav", "another file is the bed; this one is at hand under Sound"),
         ("d.mp4", "the file is empty"),
     }
     assert workspace.head(made.project_id).project.name == "x y"

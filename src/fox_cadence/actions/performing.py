@@ -134,9 +134,7 @@ def _on_a_beat(
     return [SetLineStart(line_id=line.id, offset_s=max(-60.0, beat - lead - origin))]
 
 
-def _kept(
-    workspace: Workspace, take: Take, sound: Sound, moments: tuple[tuple[int, int], ...], how: str
-) -> Take:
+def _kept(workspace: Workspace, take: Take, sound: Sound, moments: Moments, how: str) -> Take:
     """A take with its words, pauses and sounds at their new places. It is stretched by a fit as a recording
     is, for a voice can't be asked for it again."""
     was, now = [each[0] for each in moments], [each[1] for each in moments]

@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 from fox_cadence.media.audio import Sound
 
 AIM = 0.90
-"""From here on words are understood without effort (docs/benchmarks.md has what it was measured on)."""
+"""What is aimed at; docs/benchmarks.md has over how much of a bed that is."""
 _RATE = 10_000
 _LEAST_S = 0.5
 """ESTOI looks at 30 frames of 25.6 ms at a time, half of each over the last."""

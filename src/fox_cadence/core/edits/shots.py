@@ -164,7 +164,9 @@ class SetOnBeat(EditValue):
                 "The piece begins with the first shot; only the cuts after it can be put on beats."
             )
         if self.on_beat and not project.beats:
-            raise EditError("No beats are known yet. Give their times under House limits first.")
+            raise EditError(
+                "No beats are known yet. Have those of a bed found under Sound, or type them under House limits."
+            )
         made = project.shots[place].changed(on_beat=self.on_beat)
         return with_shot(
             project, made

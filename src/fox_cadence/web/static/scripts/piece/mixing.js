@@ -201,5 +201,5 @@ function madeText(what, made) {
     return `It repeats from ${made.from_s.toFixed(1)} to ${made.to_s.toFixed(1)} s of its clip.`;
   if (what === "duck")
     return `It goes down by ${made.duck_db.toFixed(1)} dB under speech: words understood ${made.understood.toFixed(2)} of 1.`;
-  return `${made.count} of them are known to the fit: tick “on a beat” for the cuts that should lie on one.`;
+  return `${made.count} of them are known to the fit: choose below which cuts should lie on one.`;
 }
