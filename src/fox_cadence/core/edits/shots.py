@@ -165,7 +165,7 @@ class SetOnBeat(EditValue):
             )
         if self.on_beat and not project.beats:
             raise EditError(
-                "No beats are known yet. Have those of a bed found under Sound, or type them under House limits."
+                "No beats are known yet. Find those of a bed under Sound, or type them under House limits."
             )
         made = project.shots[place].changed(on_beat=self.on_beat)
         return with_shot(
