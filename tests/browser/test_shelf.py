@@ -4,7 +4,7 @@ filled."""
 from collections.abc import Callable
 from pathlib import Path
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from tests.browser.application import served
 
@@ -44,7 +44,8 @@ def test_a_picture_is_found_by_words_seen_and_laid(page: Page) -> None:
 
 def test_the_words_of_a_line_are_offered_and_backgrounds_take_the_colours(page: Page) -> None:
     room(page)
-    page.locator('#picture-page [data-line="l7"]').first.click()
+    page.locator('#picture-page [data-line="l6"]').first.click()
+    expect(page.locator("#line-words")).to_contain_text("from line 7: turn, starfish")
     page.locator("#line-words").click()
     expect(page.locator(".shelf-clips [data-item]").first).to_contain_text("starfish")
     page.get_by_label("Words of a clip").fill("")
@@ -54,6 +55,25 @@ def test_the_words_of_a_line_are_offered_and_backgrounds_take_the_colours(page: 
     before = dots.get_attribute("src")
     page.locator('[data-colour="1"]').fill("#aa2200")
     expect(dots).not_to_have_attribute("src", str(before))
+
+
+def test_the_words_of_the_line_chosen_before_are_not_offered_for_the_next(page: Page) -> None:
+    """Until the words of the chosen line are there, the button still says the line it has words of."""
+    room(page)
+    page.locator('#picture-page [data-line="l2"]').first.click()
+    button = page.locator("#line-words")
+    expect(button).to_contain_text("from line 2")
+    expect(button).to_be_enabled()
+    held: list[Route] = []
+    page.route("**/shelf?*", lambda route: held.append(route))
+    with page.expect_request("**/shelf?*"):
+        page.locator('#picture-page [data-line="l7"]').first.click()
+    expect(button).to_be_disabled()
+    expect(button).to_contain_text("from line 2")
+    for route in held:
+        route.continue_()
+    expect(button).to_be_enabled()
+    expect(button).to_contain_text("from line 8")
 
 
 def test_a_clip_is_kept_for_all_projects(page: Page) -> None:

@@ -73,6 +73,8 @@ export class Shelf {
     this.view = null;
     /** @type {Found} */
     this.found = { items: [], line_words: [], left_out: 0 };
+    /** The line whose words were found. */
+    this.foundLine = "";
     /** What was asked for last, and for which state of the piece. */
     this.asked = "";
     /** @type {Item|null} */
@@ -119,7 +121,7 @@ export class Shelf {
     this.resting = setTimeout(async () => {
       try {
         const found = await get(`/api/projects/${this.tells.project}/shelf?${query}`);
-        if (this.asked === asked) this.found = found;
+        if (this.asked === asked) [this.found, this.foundLine] = [found, view.line];
       } catch (error) {
         this.asked = "";
         this.tells.failed(error);
@@ -141,7 +143,7 @@ export class Shelf {
     const place = view.t.shots.findIndex((shot) => shot.id === view.shot) + 1;
     const to = place || view.t.shots.length;
     const where = place ? `after shot ${place}` : "at the end";
-    const line = view.t.lines.findIndex((each) => each.id === view.line) + 1;
+    const line = view.t.lines.findIndex((each) => each.id === this.foundLine) + 1;
     const { items, line_words: words, left_out: leftOut } = this.found;
     render(
       html`<div class="shelf-head">
@@ -155,10 +157,11 @@ export class Shelf {
               this.#seek(/** @type {HTMLInputElement} */ (event.target).value)}
           />
           ${
-            words.length
+            words.length && line
               ? html`<button
                   class="btn btn-small"
                   id="line-words"
+                  ?disabled=${this.foundLine !== view.line}
                   @click=${() => this.#seek(words.join(" "))}
                 >
                   from line ${line}: ${words.slice(0, 3).join(", ")}
