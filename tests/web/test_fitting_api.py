@@ -42,11 +42,16 @@ def revision(client: TestClient) -> int:
     return int(client.get(f"{BAY}/timeline").json()["revision"])
 
 
-def finished(client: TestClient, job: dict[str, Any]) -> dict[str, Any]:
-    until = time.monotonic() + 60
+def ended(client: TestClient, job: dict[str, Any]) -> dict[str, Any]:
+    until = time.monotonic() + 300
     while job["state"] in {"waiting", "running"} and time.monotonic() < until:
         time.sleep(0.05)
         job = client.get(f"/api/jobs/{job['id']}").json()
+    return job
+
+
+def finished(client: TestClient, job: dict[str, Any]) -> dict[str, Any]:
+    job = ended(client, job)
     assert job["state"] == "done", job
     return dict(job["result"])
 

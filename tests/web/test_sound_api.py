@@ -14,6 +14,7 @@ from fastapi.testclient import TestClient
 from fox_cadence.cli import main
 from fox_cadence.media.audio import measure_loudness, read_wav, wav_bytes
 from tests.web.application import BAY, on_a_copy
+from tests.web.test_fitting_api import ended, finished
 
 
 @pytest.fixture
@@ -130,15 +131,19 @@ def test_sounds_are_found_heard_and_laid_from_a_script(client: TestClient) -> No
 
 
 def test_beds_are_cut_ducked_and_refused_from_a_script(client: TestClient) -> None:
+    def worked(what: str) -> dict[str, Any]:
+        return finished(client, client.post(f"{BAY}/beds/b1/{what}").json())
+
     laid = {"item": "bed-paper-boats", "use": "instead", "where": {"bed_id": "b1"}}
     assert client.post(f"{BAY}/sounds", json=laid).json()["id"] == "b1"
-    cut = client.post(f"{BAY}/beds/b1/cut").json()
-    assert cut["hit_s"] > 30
+    assert worked("cut")["hit_s"] > 30
     bed = client.get(f"{BAY}/timeline").json()["beds"][0]
     assert bed["cut_s"] == pytest.approx(bed["cut_for_s"], abs=0.01)
-    assert client.post(f"{BAY}/beds/b1/duck").json()["understood"] == pytest.approx(0.9, abs=0.05)
-    assert client.post(f"{BAY}/beds/b1/beats", params={"bars": True}).json()["count"] > 5
+    assert worked("duck")["understood"] == pytest.approx(0.9, abs=0.05)
+    assert worked("bars")["count"] > 5
+    assert worked("loop")["to_s"] > 5
     assert client.post(f"{BAY}/beds/b9/cut").status_code == 404
+    assert client.post(f"{BAY}/beds/b1/polish").status_code == 422
 
 
 def test_a_part_of_a_mix_is_heard_at_once_and_no_more_than_asked(client: TestClient) -> None:
@@ -153,17 +158,17 @@ def test_a_part_of_a_mix_is_heard_at_once_and_no_more_than_asked(client: TestCli
 
 def test_lines_are_sung_from_a_script_and_what_is_wrong_is_said(client: TestClient) -> None:
     assert len(client.get("/api/tunes").json()["tunes"]) >= 3
-    sung = client.post(f"{BAY}/lines/l2/sing", json={"tune": "rowing"}).json()
+    sung = finished(client, client.post(f"{BAY}/lines/l2/sing", json={"tune": "rowing"}).json())
     assert 40 < sung["tempo_bpm"] < 140
     wrong = client.post(f"{BAY}/lines/l2/sing", json={"notes": "c q"})
     assert wrong.status_code == 422
     assert "“q” is no note" in wrong.json()["message"]
     # what is sung is a recording of its kind: another voice can say it with its timing
-    said = client.post(f"{BAY}/lines/l2/say-as-recorded", json={"voice_id": "holt"})
-    assert said.status_code == 200, said.text
+    finished(client, client.post(f"{BAY}/lines/l2/say-as-recorded", json={"voice_id": "holt"}).json())
     assert client.post(f"{BAY}/lines/l2/say-as-recorded", json={"voice_id": "nobody"}).status_code == 404
-    plain = client.post(f"{BAY}/lines/l1/say-as-recorded", json={"voice_id": "holt"})
-    assert "plays no recording" in plain.json()["message"]
+    plain = ended(client, client.post(f"{BAY}/lines/l1/say-as-recorded", json={"voice_id": "holt"}).json())
+    assert plain["state"] == "failed"
+    assert "plays no recording" in plain["note"]
 
 
 def test_a_treatment_is_kept_for_all_projects(client: TestClient) -> None:

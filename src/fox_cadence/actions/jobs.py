@@ -9,10 +9,10 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
+from fox_cadence.actions import sound_jobs
 from fox_cadence.actions.adding import add_media
 from fox_cadence.actions.bring_in import MadeProject, MediaFile, NewProject, new_project
 from fox_cadence.actions.bundling import bring_in_bundle, write_bundle
-from fox_cadence.actions.cleaning import clean_takes
 from fox_cadence.actions.cutting import cuts_of_clip
 from fox_cadence.actions.exporting import Exported, MadeFile, Wanted, export
 from fox_cadence.actions.exporting_sound import export_lines
@@ -29,7 +29,6 @@ from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.edits import Edit
 from fox_cadence.core.fill import FillWish
 from fox_cadence.core.script_layout import Remark
-from fox_cadence.core.sound.cleaning import Cleaning
 from fox_cadence.core.ticks import FrameRate, ticks_to_seconds
 from fox_cadence.errors import FoxError, InputError
 from fox_cadence.jobs.runner import Watcher, Work
@@ -116,13 +115,6 @@ def _add_media(workspace: Workspace, project_id: str, request: Request, watcher:
 def _cuts(workspace: Workspace, project_id: str, request: Request, watcher: Watcher) -> Result:
     """Those of the `clip`."""
     return {"cuts": as_json(cuts_of_clip(workspace, project_id, request["clip"], watcher))}
-
-
-def _clean(workspace: Workspace, project_id: str, request: Request, watcher: Watcher) -> Result:
-    """`line_ids`, and what is taken away (`cleaning`)."""
-    cleaning = Cleaning.model_validate(request["cleaning"])
-    made = clean_takes(workspace, project_id, request["line_ids"], cleaning, watcher)
-    return {"lines": list(made.lines), "quieter_db": made.quieter_db}
 
 
 def _lay(workspace: Workspace, project_id: str, request: Request, watcher: Watcher) -> Result:
@@ -272,7 +264,10 @@ KINDS: dict[str, Kind] = {
     "record": Kind(_record),
     "media": Kind(_add_media),
     "cuts": Kind(_cuts),
-    "clean": Kind(_clean),
+    "clean": Kind(sound_jobs.clean),
+    "bed": Kind(sound_jobs.bed),
+    "sing": Kind(sound_jobs.sing),
+    "say": Kind(sound_jobs.say),
     "lay": Kind(_lay),
     "fill": Kind(_fill),
     "vanished media": Kind(_point_to),

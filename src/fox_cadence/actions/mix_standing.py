@@ -15,6 +15,7 @@ from fox_cadence.core.sound.standing import LineOver, MixMeasured, MixWarning, w
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ, ticks_to_samples, ticks_to_seconds
 from fox_cadence.core.timeline import Timeline
 from fox_cadence.errors import InputError
+from fox_cadence.jobs.runner import Unwatched, Watcher
 from fox_cadence.media.audio import Sound
 from fox_cadence.media.clipping import is_clipped
 from fox_cadence.media.ingest import SOUND
@@ -151,12 +152,17 @@ class DuckSet:
     understood: float | None
 
 
-def duck_for_words(workspace: Workspace, project_id: str, bed_id: str) -> DuckSet:
+def duck_for_words(
+    workspace: Workspace, project_id: str, bed_id: str, watcher: Watcher | None = None
+) -> DuckSet:
     """Have a bed go down under speech just so far that its words are understood: one undoable step.
 
     Raises:
         InputError: nothing is said, or no way down is enough: then what else sounds is too loud.
+        CancelledError: the editor stopped it; nothing was changed.
     """
+    watch = watcher or Unwatched()
+    watch.report(0, 0, "Listening to the words over the bed")
     project = workspace.head(project_id).project
     bed = project.bed(bed_id)
     timeline = workspace.timeline(project)
@@ -183,5 +189,6 @@ def duck_for_words(workspace: Workspace, project_id: str, bed_id: str) -> DuckSe
         raise InputError(
             f"no way down is enough for {AIM:.2f}: what else sounds under the words is too loud", "bed"
         )
+    watch.report(1, 1)
     workspace.commit_on_top(project_id, SetBed(bed_id=bed_id, duck_db=needed).apply)
     return DuckSet(needed, understood(low[0], low[0] + low[1] + low[2] * 10 ** (-needed / 20)))

@@ -18,6 +18,7 @@ from fox_cadence.core.takes import Take
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ, ticks_to_seconds
 from fox_cadence.core.value import Value
 from fox_cadence.errors import InputError
+from fox_cadence.jobs.runner import Unwatched, Watcher
 from fox_cadence.media.audio import METER, Sound, measure_loudness, read_wav, wav_bytes
 from fox_cadence.media.key import key_of
 from fox_cadence.media.throat import median_hz, retimed
@@ -39,7 +40,9 @@ class SungLine:
     with_bed: bool
 
 
-def sing_line(workspace: Workspace, project_id: str, line_id: str, tune: Tune) -> SungLine:
+def sing_line(
+    workspace: Workspace, project_id: str, line_id: str, tune: Tune, watcher: Watcher | None = None
+) -> SungLine:
     """Have a line sung by its own voice: in the key and on the beats of the first bed that has any, else in
     the middle of the voice. One undoable step.
 
@@ -47,10 +50,14 @@ def sing_line(workspace: Workspace, project_id: str, line_id: str, tune: Tune) -
         InputError: it would last too long.
         EngineError: its voice failed.
         NotInProjectError: there is no such line.
+        CancelledError: the editor stopped it; nothing was changed.
     """
+    watch = watcher or Unwatched()
+    watch.report(0, 3, "Saying the line")
     project = workspace.head(project_id).project
     line = project.line(line_id)
     take, _ = natural_take(workspace, project, line)
+    watch.report(1, 3, "Looking for key and beats")
     sound = read_wav(workspace.library.take_sound(take.sound_hash))
     tempo, tonic, beats = _music(workspace, project)
     plan = sung(take, tune, 60 / tempo)
@@ -62,22 +69,29 @@ def sing_line(workspace: Workspace, project_id: str, line_id: str, tune: Tune) -
         _MIDDLE_C_HZ * 2 ** (tonic / 12), median_hz(sound), [note.semitones for note in tune.notes]
     )
     notes = [(start, end, tonic_hz * 2 ** (step / 12)) for start, end, step in plan.notes]
+    watch.report(2, 3, "Singing it")
     made = retimed(sound, plan.moments, notes)
     new = _kept(workspace, take, made, plan.moments, f"sung {tune.id} {tune.notes} {tempo} {tonic}")
     kept = {line.id: _named(project, line, new, f"Sung: {tune.name}")}
     edits = _on_a_beat(workspace, project, line, new, plan.first_vowel, beats)
+    watch.report(3, 3)
     keep_takes(workspace, project_id, kept, edits, label=f"Line sung, {tune.name}")
     return SungLine(tempo, tonic, bool(beats))
 
 
-def say_as_recorded(workspace: Workspace, project_id: str, line_id: str, voice_id: str) -> Take:
+def say_as_recorded(
+    workspace: Workspace, project_id: str, line_id: str, voice_id: str, watcher: Watcher | None = None
+) -> Take:
     """Have a voice say a line that plays a recording, each word where the person said it. One undoable step.
 
     Raises:
         InputError: the line plays no recording, or that says other words.
         EngineError: the voice failed.
         NotInProjectError: there is no such line.
+        CancelledError: the editor stopped it; nothing was changed.
     """
+    watch = watcher or Unwatched()
+    watch.report(0, 2, "Saying the line")
     project = workspace.head(project_id).project
     line = project.line(line_id)
     recorded = workspace.library.takes([line.take_id or ""]).get(line.take_id or "")
@@ -89,7 +103,9 @@ def say_as_recorded(workspace: Workspace, project_id: str, line_id: str, voice_i
         moments = as_recorded(take, recorded)
     except ValueError as error:
         raise InputError(str(error), "line") from error
+    watch.report(1, 2, "Putting its words where they were said")
     made = retimed(read_wav(workspace.library.take_sound(take.sound_hash)), moments)
+    watch.report(2, 2)
     new = _kept(workspace, take, made, moments, f"as recorded {recorded.key}")
     keep_takes(workspace, project_id, {line.id: _named(project, line, new, "Said as it was recorded")})
     return new

@@ -8,10 +8,9 @@ from fastapi.responses import FileResponse
 from pydantic import BaseModel, Field, ValidationError
 
 from fox_cadence.actions.jobs import start
-from fox_cadence.actions.mix_standing import duck_for_words, mix_standing
-from fox_cadence.actions.music import beats_for_cuts, cut_bed, loop_bed
-from fox_cadence.actions.performing import say_as_recorded, sing_line
-from fox_cadence.actions.sound_shelf import clip_of_sound, found_sounds, lay_sound, sound_item, sounds
+from fox_cadence.actions.mix_standing import mix_standing
+from fox_cadence.actions.shelf import found
+from fox_cadence.actions.sound_shelf import clip_of_sound, lay_sound, sound_item, sounds
 from fox_cadence.actions.treating import measured
 from fox_cadence.core.names import tidy_name
 from fox_cadence.core.sound.cleaning import Cleaning
@@ -101,15 +100,15 @@ def tunes() -> Response:
 
 @router.post("/api/projects/{project_id}/lines/{line_id}/sing")
 def sing(project_id: str, line_id: str, asked: SingRequest, workspace: InWorkspace) -> Response:
-    """Have a line sung by its own voice, as a take of its own."""
-    tune = tune_by_id(asked.tune)
-    if tune is None:
+    """A job: a line sung by its own voice, as a take of its own."""
+    line = workspace.head(project_id).project.line(line_id)
+    if tune_by_id(asked.tune) is None:
         try:
-            tune = typed_tune(asked.notes)
+            typed_tune(asked.notes)
         except ValueError as error:
             raise InputError(str(error), "notes") from error
-    made = sing_line(workspace, project_id, line_id, tune)
-    return Json({"tempo_bpm": round(made.tempo_bpm, 1), "tonic": made.tonic, "with_bed": made.with_bed})
+    request = {"line": line.id, "tune": asked.tune, "notes": asked.notes}
+    return Json(job_json(start(workspace, project_id, "sing", request)))
 
 
 class SayRequest(BaseModel):
@@ -118,42 +117,27 @@ class SayRequest(BaseModel):
 
 @router.post("/api/projects/{project_id}/lines/{line_id}/say-as-recorded")
 def say(project_id: str, line_id: str, asked: SayRequest, workspace: InWorkspace) -> Response:
-    """Have a voice say a line that plays a recording, each word where the person said it."""
+    """A job: a voice says a line that plays a recording, each word where the person said it."""
     if voice_by_id(asked.voice_id) is None:
         raise NotFoundError("There is no such voice.")
-    take = say_as_recorded(workspace, project_id, line_id, asked.voice_id)
-    return Json({"take": take.id})
+    line = workspace.head(project_id).project.line(line_id)
+    return Json(job_json(start(workspace, project_id, "say", {"line": line.id, "voice": asked.voice_id})))
 
 
 # beds by their bars
 
 
-@router.post("/api/projects/{project_id}/beds/{bed_id}/cut")
-def cut(project_id: str, bed_id: str, workspace: InWorkspace) -> Response:
-    """Cut a bed to the piece by whole bars, its ending at the end."""
-    made = cut_bed(workspace, project_id, bed_id)
-    return Json({"jumps": made.jumps, "cost": round(made.cost, 2), "hit_s": round(made.hit_s, 3)})
-
-
-@router.post("/api/projects/{project_id}/beds/{bed_id}/loop")
-def loop(project_id: str, bed_id: str, workspace: InWorkspace) -> Response:
-    """Have a bed repeat the bars that can be repeated best."""
-    first, end = loop_bed(workspace, project_id, bed_id)
-    return Json({"from_s": round(first, 3), "to_s": round(end, 3)})
-
-
-@router.post("/api/projects/{project_id}/beds/{bed_id}/beats")
-def beats(project_id: str, bed_id: str, workspace: InWorkspace, bars: bool = False) -> Response:
-    """Have the fit know the beats of a bed, or only where its bars begin."""
-    return Json({"count": beats_for_cuts(workspace, project_id, bed_id, bars)})
-
-
-@router.post("/api/projects/{project_id}/beds/{bed_id}/duck")
-def duck(project_id: str, bed_id: str, workspace: InWorkspace) -> Response:
-    """Have a bed go down under speech just so far that its words are understood."""
-    made = duck_for_words(workspace, project_id, bed_id)
-    known = made.understood
-    return Json({"duck_db": made.duck_db, "understood": None if known is None else round(known, 3)})
+@router.post("/api/projects/{project_id}/beds/{bed_id}/{what}")
+def work_on_bed(
+    project_id: str,
+    bed_id: str,
+    what: Literal["cut", "loop", "beats", "bars", "duck"],
+    workspace: InWorkspace,
+) -> Response:
+    """A job: the bed cut to the piece by whole bars, its best bars repeated, its beats or the beginnings of
+    its bars given to the fit, or turned down under speech just so far that the words are understood."""
+    bed = workspace.head(project_id).project.bed(bed_id)
+    return Json(job_json(start(workspace, project_id, "bed", {"bed": bed.id, "what": what})))
 
 
 # the shelf of sound
@@ -170,7 +154,7 @@ def shelf(
     """What is on the shelf of sound and answers to what is looked for."""
     project = workspace.head(project_id).project
     wish = SoundWish(words=words, kind=kind or None, source=source or None)
-    answers = found_sounds(sounds(workspace, project), wish)
+    answers = found(sounds(workspace, project), wish)
     items = [item for item in answers if item.commercial or not project.commercial]
     used = {bed.clip_hash for bed in project.beds} | {each.clip_hash for each in project.effects}
     answer: SoundShelfJson = {

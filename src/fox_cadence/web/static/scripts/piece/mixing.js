@@ -1,8 +1,7 @@
 // The mix: how it stands, the levels of what is heard together, its beds.
 
-import { get, post } from "../api.js";
+import { get } from "../api.js";
 import { part } from "./compose.js";
-import { begun } from "./work.js";
 
 /** @typedef {import("../answers.d.ts").SoundJson} SoundJson */
 /** @typedef {import("../answers.d.ts").BedJson} Bed */
@@ -154,21 +153,14 @@ export const mixing = part({
     return this.edit({ kind: "bed_levels", bed_id: bed.id, points: [...near, [at, before ? before[1] : 0]] });
   },
 
-  /** Something the server works out of the music of the bed. @param {"cut"|"loop"|"beats"|"beats?bars=true"|"duck"} what */
+  /** Something the server works out of the music of the bed. @param {"cut"|"loop"|"beats"|"bars"|"duck"} what */
   async workOnBed(what) {
     const bed = this.chosenBed;
-    if (!bed || this.occupied()) return;
-    await this.changing;
-    this.job = begun(WORKING[what]);
-    try {
-      const made = await post(`/api/projects/${this.project}/beds/${bed.id}/${what}`);
-      this.job = null;
-      await this.refresh();
-      this.tell(madeText(what, made), "good");
-    } catch (error) {
-      this.job = null;
-      this.failed(error);
-    }
+    if (!bed || this.looksBack()) return;
+    const job = await this.run(`/api/projects/${this.project}/beds/${bed.id}/${what}`, {});
+    if (job?.state !== "done") return;
+    await this.refresh();
+    this.tell(madeText(what, job.result), "good");
   },
 
   /** Its own sound taken away from the chosen shot, as a bed. */
@@ -183,15 +175,6 @@ export const mixing = part({
     return this.edit({ kind: "shot_sound", shot_id: shot, [field]: value });
   },
 });
-
-/** @type {Record<string, string>} */
-const WORKING = {
-  cut: "Looking for bars to cut at",
-  loop: "Looking for bars that can be repeated",
-  beats: "Looking for its beats",
-  "beats?bars=true": "Looking for its bars",
-  duck: "Listening to the words over the bed",
-};
 
 /** @param {string} what @param {any} made */
 function madeText(what, made) {

@@ -1,8 +1,7 @@
 // Other performances of a line: sung, or said by another voice with the timing of its recording.
 
-import { get, post } from "../api.js";
+import { get } from "../api.js";
 import { part } from "./compose.js";
-import { begun } from "./work.js";
 
 const TONES = ["c", "c sharp", "d", "e flat", "e", "f", "f sharp", "g", "a flat", "a", "b flat", "b"];
 
@@ -22,30 +21,20 @@ export const performing = part({
     }
   },
 
-  /** @param {string} what in words @param {() => Promise<any>} request @returns {Promise<any>} */
-  async perform(what, request) {
-    if (!this.line || this.looksBack() || this.occupied()) return null;
-    await this.changing;
-    this.job = begun(what);
-    try {
-      const made = await request();
-      this.job = null;
-      await this.refresh();
-      await this.hearLine();
-      return made;
-    } catch (error) {
-      this.job = null;
-      this.failed(error);
-      return null;
-    }
+  /** Another performance of the chosen line, heard when it is there. @param {string} how @param {object} body @returns {Promise<any>} its result, null where nothing was made */
+  async perform(how, body) {
+    if (!this.line || this.looksBack()) return null;
+    const job = await this.run(`/api/projects/${this.project}/lines/${this.line}/${how}`, body);
+    if (job?.state !== "done") return null;
+    await this.refresh();
+    await this.hearLine();
+    return job.result;
   },
 
   async singLine() {
     const typed = this.sungTune === "typed";
     const body = { tune: typed ? "" : this.sungTune, notes: typed ? this.sungNotes : "" };
-    const made = await this.perform("Singing the line", () =>
-      post(`/api/projects/${this.project}/lines/${this.line}/sing`, body),
-    );
+    const made = await this.perform("sing", body);
     if (!made) return;
     const where = made.with_bed
       ? `in the bed’s key, on ${TONES[made.tonic]}, and on its beats`
@@ -54,11 +43,7 @@ export const performing = part({
   },
 
   async sayAsRecorded() {
-    const made = await this.perform("Saying the line as it was recorded", () =>
-      post(`/api/projects/${this.project}/lines/${this.line}/say-as-recorded`, {
-        voice_id: this.sayVoice,
-      }),
-    );
-    if (made) this.tell("Each word is where the person said it. The recording stays.", "good");
+    if (await this.perform("say-as-recorded", { voice_id: this.sayVoice }))
+      this.tell("Each word is where the person said it. The recording stays.", "good");
   },
 });
