@@ -22,7 +22,7 @@ from fox_cadence.core.mix import (
 from fox_cadence.core.sound.settings import COLUMNS, MixSettings
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.media.audio import Sound, as_stereo, measure_loudness, read_wav, wav_bytes
-from fox_cadence.media.limiter import Peaks, gain_at
+from fox_cadence.media.limiter import Peaks, gain_at, held_under
 from fox_cadence.media.meter import Meter
 from fox_cadence.media.mixdown import Mix, held_alone, mix_down, part_at_once, write_wav
 from fox_cadence.media.mixing import Loaders, Mixer
@@ -246,3 +246,74 @@ def test_a_file_is_read_in_stretches_and_written_in_blocks(tmp_path: Path) -> No
     mono = tmp_path / "mono.wav"
     mono.write_bytes(wav_bytes(sine(0.1)))
     assert WavFile(mono).read(0, 10).shape == (10, 2)
+
+
+def test_a_whole_sound_is_held_and_its_quiet_parts_and_timing_left_alone() -> None:
+    loud = np.concatenate([sine(1, level=0.1), sine(1, level=1.4), sine(1, level=0.1)])
+    stereo = np.repeat(loud[:, np.newaxis], 2, axis=1)
+    made = held_under(stereo, -1.2)
+    assert made.shape == stereo.shape
+    assert measure_loudness(made).true_peak_db <= -1
+    assert np.array_equal(made[:30000], stereo[:30000])
+    middle = slice(60000, 80000)
+    assert np.corrcoef(made[middle, 0], stereo[middle, 0])[0, 1] > 0.99
+
+
+def above_6khz(sound: Sound) -> Sound:
+    """What there is of a sound above 6 kHz."""
+    from scipy.signal import butter, sosfiltfilt
+
+    return np.asarray(
+        sosfiltfilt(butter(8, 6_000, "high", fs=SECOND, output="sos"), sound.astype(np.float64))
+    )
+
+
+def test_a_seam_clicks_less_than_60_db_under_the_music() -> None:
+    """Music without highs, joined at a place where it is quite another: what is high there is the seam's
+    own."""
+    from scipy.signal import butter, sosfiltfilt
+
+    noise = np.random.default_rng(4).normal(0, 0.3, 4 * SECOND)
+    low = np.asarray(sosfiltfilt(butter(8, 900, fs=SECOND, output="sos"), noise), dtype=np.float32)
+    runs = (Run(0, 0, 2 * SECOND, True), Run(2 * SECOND, SECOND // 3, 2 * SECOND))
+    bed = BedPart("b", "m", 0, 4 * SECOND, 0.0, 0, 0, (), (), runs)
+    made = mixer(MixPlan(4 * SECOND, beds=(bed,)), low, low).whole(0, 4 * SECOND)[:, 0]
+    seam = slice(2 * SECOND - 2 * JOIN_SAMPLES, 2 * SECOND + 2 * JOIN_SAMPLES)
+    click = np.abs(above_6khz(made)[seam]).max() / np.sqrt(np.mean(made[:SECOND] ** 2))
+    assert 20 * np.log10(click) < -60
+    plain = (Run(0, 0, 2 * SECOND), Run(2 * SECOND, SECOND // 3, 2 * SECOND))
+    bare = BedPart("b", "m", 0, 4 * SECOND, 0.0, 0, 0, (), (), plain)
+    hard = mixer(MixPlan(4 * SECOND, beds=(bare,)), low, low).whole(0, 4 * SECOND)[:, 0]
+    loud = np.abs(above_6khz(hard)[seam]).max() / np.sqrt(np.mean(made[:SECOND] ** 2))
+    assert 20 * np.log10(loud) > -40  # a cut without a join does click
+
+
+@given(st.integers(0, 60_000), st.integers(1, 40_000))
+def test_any_stretch_of_a_bed_with_seams_is_the_same_as_of_the_whole(start: int, count: int) -> None:
+    tone = speech_like(2 * SECOND, 8)
+    runs = tuple(Run(at, (at * 7) % 30_000, 15_000, True) for at in range(0, 90_000, 15_000))
+    bed = BedPart("b", "m", 1_000, 90_000, -3.0, 2_000, 5_000, ((9_000, 0.0), (30_000, -9.0)), (), runs)
+    one = mixer(MixPlan(100_000, beds=(bed,)), tone, tone)
+    whole_of_it = one.whole(0, 100_000)
+    assert np.array_equal(one.whole(start, count), whole_of_it[start : start + count])
+
+
+@given(st.integers(0, 30_000), st.integers(0, 30_000), st.integers(1, 40_000))
+def test_fades_meet_in_the_middle_and_never_lift(fade_in: int, fade_out: int, length: int) -> None:
+    sound = np.full(length, 0.5, np.float32)
+    part = EffectPart("e", 0, 0.0, fade_in, fade_out)
+    made = mixer(MixPlan(length, effects=(part,)), sound, sound).whole(0, length)[:, 0]
+    assert made.max() <= 0.5 + 1e-6
+    assert made.min() >= 0
+    if fade_in and fade_in + fade_out <= length:
+        assert made[0] <= 0.5 / fade_in + 1e-6
+        if fade_in < length - fade_out:
+            assert made[fade_in] == pytest.approx(0.5)
+
+
+def test_an_effect_before_the_beginning_and_past_the_end_is_cut_off() -> None:
+    sound = speech_like(SECOND, 3)
+    plan = MixPlan(SECOND, effects=(EffectPart("e", -24_000, 0.0), EffectPart("e", SECOND - 1_000, 0.0)))
+    made = mixer(plan, sound, sound).whole(0, SECOND)[:, 0]
+    assert np.array_equal(made[:20_000], sound[24_000:44_000])
+    assert np.allclose(made[-1_000:], sound[:1_000])

@@ -11,18 +11,21 @@ from fox_cadence.actions.exporting import file_stem
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.delivery import manner_of
 from fox_cadence.core.mix import SPEECH_LUFS
-from fox_cadence.core.project import Index, delivery_of
+from fox_cadence.core.project import Index, delivery_of, treatment_of
 from fox_cadence.core.timeline import LineSpan
 from fox_cadence.errors import InputError
 from fox_cadence.jobs.runner import Unwatched, Watcher
-from fox_cadence.media.audio import Sound, as_stereo, limit_true_peak, read_wav, wav_bytes
+from fox_cadence.media.audio import Sound, as_stereo, read_wav, wav_bytes
 from fox_cadence.media.isolated import run_isolated
+from fox_cadence.media.limiter import held_under
 from fox_cadence.media.sound_files import encode_all
+from fox_cadence.media.treating import treated
 from fox_cadence.store.library import write_safely
 
 Format = Literal["wav", "flac", "mp3"]
 
-_CEILING_DB = -1.0
+_CEILING_DB = -1.2
+"""With what 16 bits and a gain that moves can add, the true peak stays under -1 dBTP."""
 _AT_ONCE = 40
 
 
@@ -75,12 +78,18 @@ def export_lines(
 
 
 def _heard(workspace: Workspace, span: LineSpan, index: Index) -> Sound:
-    """The take of a line at the level it has in the mix, trimmed."""
+    """The take of a line, treated and at the level it has in the mix, trimmed; a room rings on."""
     assert span.take is not None
     sound = read_wav(workspace.library.take_sound(span.take.sound_hash))
+    end = span.take.end_sample
+    treatment = treatment_of(span.line, index)
+    if treatment is not None:
+        made = treated(span.take.sound_hash, sound, treatment).sound
+        end += len(made) - len(sound)
+        sound = made
     gain = SPEECH_LUFS - span.take.loudness_lufs + manner_of(delivery_of(span.line, index)).gain_db
-    trimmed = trim(sound, span.take.onset_sample, span.take.end_sample) * np.float32(10 ** (gain / 20))
-    return limit_true_peak(as_stereo(trimmed), _CEILING_DB)[:, 0].copy()
+    trimmed = trim(sound, span.take.onset_sample, end) * np.float32(10 ** (gain / 20))
+    return held_under(as_stereo(trimmed), _CEILING_DB)[:, 0].copy()
 
 
 def trim(sound: Sound, onset: int, end: int) -> Sound:

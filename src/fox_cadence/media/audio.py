@@ -7,7 +7,6 @@ import io
 import itertools
 import wave
 from collections.abc import Iterable, Iterator
-from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
@@ -30,11 +29,6 @@ _BLOCK = 1 << 16
 _METER_STEP = SAMPLE_RATE_HZ // 10
 _GATING_BLOCK = 4 * _METER_STEP
 """The meter reports each 0.1 s, of gating blocks of 0.4 s (ITU-R BS.1770-4, annex 1)."""
-
-_LIMIT_PAD = SAMPLE_RATE_HZ // 8
-_LIMIT_MARGIN_DB = 0.5
-"""What a peak can stand above its samples at twice the rate (0.55 dB at a tenth of the rate; BS.1770, annex
-2)."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -151,47 +145,6 @@ def _frame(block: Sound, layout: str, start: int) -> av.AudioFrame:
     frame.sample_rate = SAMPLE_RATE_HZ
     frame.pts = start
     return frame
-
-
-def limit_true_peak(sound: Sound, ceiling_db: float) -> Sound:
-    """Stereo sound held under a true peak, its length and timing kept.
-
-    Only the stretches around samples within 2 dB of the ceiling go through the limiter: elsewhere it would
-    change nothing, because between samples a peak can stand up to about 2 dB higher and no more (ITU-R
-    BS.1770, annex 2, for sound without energy near half the sample rate).
-    """
-    near = np.max(np.abs(sound), axis=1) > 10 ** ((ceiling_db - 2) / 20)
-    hot = np.flatnonzero(near)
-    if len(hot) == 0:
-        return sound
-    gaps = np.flatnonzero(np.diff(hot) > 2 * _LIMIT_PAD)
-    starts = np.maximum(0, hot[np.concatenate([[0], gaps + 1])] - _LIMIT_PAD)
-    ends = np.minimum(len(sound), hot[np.concatenate([gaps, [len(hot) - 1]])] + _LIMIT_PAD)
-    made = sound.copy()
-    stretches = [sound[start:end] for start, end in zip(starts, ends, strict=True)]
-    with ThreadPoolExecutor(2) as pool:
-        for start, end, limited in zip(
-            starts,
-            ends,
-            pool.map(lambda part: _limited(part, ceiling_db - _LIMIT_MARGIN_DB), stretches),
-            strict=True,
-        ):
-            made[start:end] = limited
-    return made
-
-
-def _limited(sound: Sound, ceiling_db: float) -> Sound:
-    """Through libavfilter's look-ahead limiter at twice the rate; its delay is taken out by `latency=1`."""
-    limiter = f"limit={10 ** (ceiling_db / 20):.6f}:attack=5:release=80:level=0:latency=1"
-    made = _filtered(
-        sound,
-        [
-            ("aresample", str(2 * SAMPLE_RATE_HZ)),
-            ("alimiter", limiter),
-            ("aresample", str(SAMPLE_RATE_HZ)),
-        ],
-    )[: len(sound)]
-    return np.pad(made, ((0, len(sound) - len(made)), (0, 0))).astype(np.float32)
 
 
 def at_speed(sound: Sound, speed: float) -> Sound:

@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 from fox_cadence.core.mix import CURVE_STEP as STEP
 from fox_cadence.media.audio import Sound
+from fox_cadence.media.sound_reader import InMemory
 
 _REACH = 20
 """Steps by which the gain goes down before a peak, and comes up after it."""
@@ -50,10 +51,6 @@ class Peaks:
         wanted = np.minimum(1.0, ceiling / np.maximum(self._steps, 1e-9))
         return _smoothed(wanted)
 
-    def most(self) -> float:
-        """The highest peak (linear); between samples where it was looked there."""
-        return float(self._steps.max(initial=0.0))
-
     def _look_between(self, first: int, end: int) -> None:
         from scipy.signal import upfirdn  # a tenth of a second at every start, for what few need
 
@@ -67,6 +64,15 @@ class Peaks:
         found = between.reshape(end - first, STEP * _OVERSAMPLED).max(axis=1)
         self._steps[first:end] = np.maximum(self._steps[first:end], found)
         self._true[first:end] = True
+
+
+def held_under(sound: Sound, ceiling_db: float) -> Sound:
+    """A stereo sound that is there as a whole, its true peak held under a ceiling in dBTP; what is not near
+    it stays as it is."""
+    peaks = Peaks(len(sound), InMemory(sound).read)
+    peaks.feed(0, sound)
+    gain = gain_at(peaks.under(10 ** (ceiling_db / 20)), 0, len(sound))
+    return np.asarray(sound * gain[:, np.newaxis], dtype=np.float32)
 
 
 @cache

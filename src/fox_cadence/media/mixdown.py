@@ -17,7 +17,7 @@ from fox_cadence.core.mix import CURVE_STEP
 from fox_cadence.core.sound.settings import Column, MixSettings
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.media.audio import SILENT_LUFS, Loudness, Sound, measure_blocks, to_pcm16
-from fox_cadence.media.limiter import Peaks, gain_at
+from fox_cadence.media.limiter import Peaks, gain_at, held_under
 from fox_cadence.media.meter import Meter
 from fox_cadence.media.mixing import Mixer
 
@@ -194,17 +194,7 @@ def part_at_once(mixer: Mixer, start: int, count: int, gain_db: float) -> Sound:
     count = max(0, min(count, mixer.plan.total_samples - start))
     gain = np.float32(10 ** (min(gain_db, _LOUDEST_GAIN_DB) / 20))
     sound = np.asarray(mixer.whole(start, count) * gain, dtype=np.float32)
-
-    def read(first: int, wanted: int) -> Sound:
-        made = np.zeros((wanted, 2), np.float32)
-        low, high = max(0, first), min(count, first + wanted)
-        made[low - first : high - first] = sound[low:high]
-        return made
-
-    peaks = Peaks(count, read)
-    peaks.feed(0, sound)
-    limit = peaks.under(10 ** ((mixer.plan.settings.peak_db - _MARGIN_DB) / 20))
-    return np.asarray(sound * gain_at(limit, 0, count)[:, np.newaxis], dtype=np.float32)
+    return held_under(sound, mixer.plan.settings.peak_db - _MARGIN_DB)
 
 
 def write_wav(path: Path, blocks: Iterator[Sound]) -> None:

@@ -13,9 +13,6 @@ COLUMNS: tuple[Column, ...] = ("speech", "bed", "own", "effects")
 ROLE = "role:"
 """A column of one role only is named by this and the role's id."""
 
-AIMS_LUFS = (-14.0, -16.0, -23.0)
-"""What is asked for most: by sites for short videos, by podcasts, and by broadcasters (EBU R 128)."""
-
 ColumnGain = Annotated[float, Field(ge=-60, le=12)]
 
 
