@@ -17,6 +17,7 @@ from fox_cadence.demo.marrow_bay import ensure_demo
 from fox_cadence.media.audio import Sound, measure_loudness, read_wav, wav_bytes
 from fox_cadence.media.beats import find_beats
 from fox_cadence.media.cleaning import cleaned
+from fox_cadence.media.key import key_of
 from fox_cadence.media.mixdown import mix_down, part_at_once
 from fox_cadence.media.mixing import Loaders, Mixer
 from fox_cadence.media.sound_reader import WavFile
@@ -36,6 +37,7 @@ def rows() -> list[str]:
         takes = _takes(Path(folder))
         found = _mixed(Path(folder), takes)
         found += _beats()
+        found += _keys()
         found += _ducked(takes)
         found += _cleaned(takes)
         found += _treated(takes)
@@ -172,6 +174,11 @@ def _drifting(seconds: float = 45.0) -> tuple[Sound, list[float]]:
     return sound, beats
 
 
+def _keys() -> list[str]:
+    right = [piece.title for piece in PIECES if key_of(play(piece).astype(np.float32)) == piece.key % 12]
+    return [f"| shipped beds whose tonic is found | {len(right)} of {len(PIECES)} | – |"]
+
+
 # words over a bed
 
 
@@ -192,6 +199,9 @@ def _ducked(takes: list[Sound]) -> list[str]:
             f"| {piece.title}, as loud as speech: ducked for words by, ESTOI then "
             f"| {down} dB, {reached or 0:.3f} | 0.90 |"
         )
+        for aim in (0.80, 0.90):
+            over = needed_db(speech, nothing, bed, aim)  # both are as loud: so far down is so far over
+            found.append(f"| {piece.title}: speech over it for ESTOI {aim:.2f} | {over} dB | – |")
     return found
 
 

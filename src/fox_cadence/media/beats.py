@@ -82,12 +82,6 @@ def find_beats(sound: Sound) -> Beats:
     return Beats(round(bpm, 2), tuple(beats), tuple(beats[phase::metre]), metre, round(certainty, 3))
 
 
-def tones_of(sound: Sound) -> Grid:
-    """How much there is of each of the twelve tones, from c on."""
-    _, chroma, _ = _features(sound)
-    return np.asarray(np.roll(np.log1p(chroma * 1e6).sum(axis=0), -3))  # they are counted from a
-
-
 def _features(sound: Sound) -> tuple[Grid, Grid, Grid]:
     """Log energies in bands, of the twelve tones, and of the bass, each by frame."""
     from scipy.signal import resample_poly  # a tenth of a second at every start, for what few need
