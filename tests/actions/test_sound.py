@@ -7,34 +7,40 @@ import pytest
 
 from fox_cadence.actions.adding import add_media
 from fox_cadence.actions.bring_in import MediaFile
-from fox_cadence.actions.cleaning import clean_takes
+from fox_cadence.actions.exporting_sound import export_lines
 from fox_cadence.actions.mix_standing import duck_for_words, mix_standing
 from fox_cadence.actions.mixing import mix, part
 from fox_cadence.actions.music import beats_for_cuts, beats_of, cut_bed, in_piece, loop_bed
-from fox_cadence.actions.performing import say_as_recorded, sing_line
+from fox_cadence.actions.performing import sing_line
+from fox_cadence.actions.shelf import found
 from fox_cadence.actions.sound_shelf import (
     clip_of_sound,
-    found_sounds,
     lay_sound,
     shipped_sounds,
     sound_item,
     sounds,
 )
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.core.edits import EditError, HearColumn, SetBed, SetMix, SetShotLength, apply_all
-from fox_cadence.core.project import KeptTake, Project
-from fox_cadence.core.sound.cleaning import Cleaning
+from fox_cadence.core.edits import (
+    EditError,
+    HearColumn,
+    SetBed,
+    SetMix,
+    SetShotLength,
+    SetTreatment,
+    apply_all,
+)
+from fox_cadence.core.project import Project
 from fox_cadence.core.sound.effect_places import effect_ticks
 from fox_cadence.core.sound.shelf import SoundWish
-from fox_cadence.core.sound.singing import syllables_of, typed_tune
+from fox_cadence.core.sound.singing import typed_tune
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ, TICKS_PER_SECOND, ticks_to_seconds
-from fox_cadence.core.treatment import Pitch, Treatment, shipped
-from fox_cadence.errors import InputError, NotFoundError
-from fox_cadence.media.audio import Sound, read_wav, wav_bytes
+from fox_cadence.core.treatment import shipped
+from fox_cadence.errors import CancelledError, InputError, NotFoundError
+from fox_cadence.jobs.runner import Unwatched
+from fox_cadence.media.audio import measure_loudness, read_wav
 from fox_cadence.media.ingest import SOUND
 from fox_cadence.media.mixdown import write_wav
-from fox_cadence.media.throat import median_hz, retimed
-from fox_cadence.media.treating import treat
 from tests.media import files
 
 BAY = "marrow-bay"
@@ -51,10 +57,10 @@ def edit(workspace: Workspace, *edits: object) -> None:
 
 def test_sounds_are_found_by_words_and_by_kind(workspace: Workspace) -> None:
     items = sounds(workspace, None)
-    sea = found_sounds(items, SoundWish(words="waves on the beach", kind="effect"))
+    sea = found(items, SoundWish(words="waves on the beach", kind="effect"))
     assert {"effect-long-wave", "effect-surge"} <= {item.id for item in sea}
-    assert found_sounds(items, SoundWish(words="waltz"))[0].id == "bed-harbour-waltz"
-    assert found_sounds(items, SoundWish(words="xylophagous")) == []
+    assert found(items, SoundWish(words="waltz"))[0].id == "bed-harbour-waltz"
+    assert found(items, SoundWish(words="xylophagous")) == []
     assert all(item.licence.startswith("CC0") and item.seconds > 0 for item in shipped_sounds())
 
 
@@ -170,153 +176,6 @@ def test_beats_are_kept_beside_the_clip_and_told_where_they_are_played(bay: Work
     assert len(once) == int((ticks_to_seconds(total) - 1.0) / length) + 1
 
 
-@pytest.mark.parametrize("name", ["Higher", "Larger", "Tide sprite", "Older"])
-def test_words_keep_their_times_in_another_throat(bay: Workspace, name: str) -> None:
-    """By the envelopes of real takes: each as a whole, and around each beginning after a pause."""
-    treatment = shipped(name)
-    assert treatment is not None
-    stages = tuple(stage for stage in treatment.stages if isinstance(stage, Pitch))
-    timeline = bay.timeline(bay.head(BAY).project)
-    takes = [span.take for span in timeline.lines if span.take is not None][:4]
-    lags: list[int] = []
-    for take in takes:
-        sound = read_wav(bay.library.take_sound(take.sound_hash))
-        made = treat(sound, Treatment(stages=stages)).sound
-        was, now = _envelope(sound), _envelope(made)
-        lags.append(_lag(was[40:-40], now, 40))
-        starts = [word.start_sample // 48 for word in take.words]
-        loud = [
-            at
-            for at in starts
-            if 60 < at < len(was) - 160 and was[at - 50 : at - 10].max() < 0.05 * was.max()
-        ]
-        lags += [_lag(was[at - 50 : at + 100], now, at - 50) for at in loud]
-    assert max(abs(lag) for lag in lags) <= 2, lags
-
-
-def _envelope(sound: Sound) -> Sound:
-    """The level of each millisecond, of 12 around it."""
-    power = np.convolve(sound.astype(float) ** 2, np.full(576, 1 / 576), mode="same")
-    return np.asarray(np.sqrt(power[::48]), dtype=np.float32)
-
-
-def _lag(part: Sound, whole: Sound, at: int) -> int:
-    """By how many milliseconds a part of an envelope came to lie later in another one."""
-    lags = range(-30, 31)
-    return max(lags, key=lambda lag: float(np.corrcoef(part, whole[at + lag : at + lag + len(part)])[0, 1]))
-
-
-def test_a_recording_is_cleaned_into_a_take_of_its_own_and_again_of_the_first(bay: Workspace) -> None:
-    line = bay.head(BAY).project.lines[0]
-    first = bay.library.takes([line.take_id or ""])[line.take_id or ""]
-    sound = read_wav(bay.library.take_sound(first.sound_hash))
-    noisy = (sound + np.random.default_rng(1).normal(0, 0.01, len(sound))).astype(np.float32)
-    recorded = bay.library.add_take(
-        first.changed(key="ab" * 32, recorded=True, request=None, pace=1.0), wav_bytes(noisy)
-    )
-
-    def with_recording(project: Project) -> tuple[Project, str]:
-        kept = KeptTake(take_id=recorded.id, name="Recorded")
-        lines = (project.lines[0].voiced_by(kept), *project.lines[1:])
-        return project.changed(lines=lines), "recorded"
-
-    bay.commit_on_top(BAY, with_recording)
-    made = clean_takes(bay, BAY, [line.id], Cleaning(noise_db=30))
-    assert made.lines == (line.id,)
-    assert made.quieter_db > 10
-    now = bay.head(BAY).project.line(line.id)
-    take = bay.library.takes([now.take_id or ""])[now.take_id or ""]
-    assert take.cleaned_from == recorded.id
-    assert take.words == recorded.words
-    assert recorded.id in {kept.take_id for kept in now.takes}
-    clean_takes(bay, BAY, [line.id], Cleaning(noise_db=12))
-    again = bay.head(BAY).project.line(line.id)
-    assert bay.library.takes([again.take_id or ""])[again.take_id or ""].cleaned_from == recorded.id
-    assert bay.head(BAY).undo_label == "1 recording cleaned"
-    with pytest.raises(InputError, match="plays a recording"):
-        clean_takes(bay, BAY, ["l2"], Cleaning())
-
-
-def test_a_line_is_sung_in_the_key_and_on_the_beats_of_the_bed(bay: Workspace) -> None:
-    lay_sound(bay, BAY, "bed-paper-boats", "instead", {"bed_id": "b1"})
-    tune = typed_tune("c e g:2")
-    made = sing_line(bay, BAY, "l2", tune)
-    assert made.with_bed
-    assert made.tonic == 5  # it is in f
-    assert made.tempo_bpm == pytest.approx(76, abs=0.5)
-    project = bay.head(BAY).project
-    line = project.line("l2")
-    take = bay.library.takes([line.take_id or ""])[line.take_id or ""]
-    sound = read_wav(bay.library.take_sound(take.sound_hash))
-    assert len(sound) == take.sample_count
-    assert take.recorded
-    spans = {span.line.id: span for span in bay.timeline(project).lines}
-    span = spans["l2"]
-    assert not span.stale
-    first = syllables_of(take)[0].vowel / SAMPLE_RATE_HZ + ticks_to_seconds(span.sound_start_ticks)
-    beats = in_piece(
-        project.bed("b1"),
-        project,
-        bay.timeline(project).total_ticks,
-        beats_of(bay, project.beds[0].clip_hash).beats_s,
-    )
-    assert min(abs(first - beat) for beat in beats) < 0.04
-    hertz = [_pitch_at(sound, each.vowel + 6_000) for each in syllables_of(take)[:2]]
-    assert 12 * np.log2(hertz[1] / hertz[0]) == pytest.approx(4, abs=0.6)
-    tonic = 12 * np.log2(hertz[0] / 349.23)
-    assert tonic == pytest.approx(12 * round(tonic / 12), abs=0.6)
-
-
-def _pitch_at(sound: Sound, sample: int) -> float:
-    """The pitch of the tenth of a second from a sample on."""
-    return median_hz(sound[max(0, sample - 1_200) : sample + 4_800])
-
-
-def test_a_voice_says_a_line_with_the_timing_of_its_recording(bay: Workspace) -> None:
-    line = bay.head(BAY).project.lines[0]
-    first = bay.library.takes([line.take_id or ""])[line.take_id or ""]
-    sound = read_wav(bay.library.take_sound(first.sound_hash))
-    slow = retimed(
-        sound, ((first.onset_sample, first.onset_sample), (first.end_sample, first.end_sample + 24_000))
-    )
-    share = (first.end_sample + 24_000 - first.onset_sample) / (first.end_sample - first.onset_sample)
-
-    def later(sample: int) -> int:
-        return round(first.onset_sample + (sample - first.onset_sample) * share)
-
-    words = tuple(
-        word.changed(start_sample=later(word.start_sample), end_sample=later(word.end_sample))
-        for word in first.words
-    )
-    recorded = bay.library.add_take(
-        first.changed(
-            key="cd" * 32,
-            recorded=True,
-            request=None,
-            words=words,
-            end_sample=later(first.end_sample),
-            sample_count=len(slow),
-        ),
-        wav_bytes(slow),
-    )
-
-    def with_recording(project: Project) -> tuple[Project, str]:
-        kept = KeptTake(take_id=recorded.id, name="Recorded")
-        return project.changed(lines=(project.lines[0].voiced_by(kept), *project.lines[1:])), "recorded"
-
-    bay.commit_on_top(BAY, with_recording)
-    made = say_as_recorded(bay, BAY, line.id, "orla")
-    assert bay.head(BAY).project.line(line.id).take_id == made.id
-    shift = made.onset_sample - recorded.onset_sample
-    for word, other in zip(made.words, recorded.words, strict=True):
-        assert abs(word.start_sample - other.start_sample - shift) < 48 * 2
-    heard = read_wav(bay.library.take_sound(made.sound_hash))
-    assert len(heard) == made.sample_count
-    assert np.abs(heard[made.end_sample + 2_000 :]).max(initial=0) < 0.02
-    with pytest.raises(InputError, match="plays no recording"):
-        say_as_recorded(bay, BAY, "l2", "orla")
-
-
 def _odd(kind: str, folder: Path) -> Path:
     """A sound as it is found: silent, of a telephone, of a studio, damaged, hardly there, recorded too
     loud."""
@@ -371,3 +230,44 @@ def test_an_hour_of_music_is_a_bed_like_any_other(bay: Workspace, tmp_path: Path
     made = mix(bay, bay.timeline(bay.head(BAY).project))
     assert made.integrated_lufs == pytest.approx(-14, abs=0.2)
     assert len(beats_of(bay, clip.hash).beats_s) > 100
+
+
+def test_the_file_of_a_line_is_treated_as_the_mix_is(bay: Workspace, tmp_path: Path) -> None:
+    """Its room rings on after the last word; without the treatment it is another sound, and as loud."""
+    hall = shipped("Hall")
+    plain = read_wav(export_lines(bay, BAY, tmp_path / "as it is", ["l2"], "wav")[0])
+    edit(bay, SetTreatment(line_id="l2", treatment=hall))
+    made = read_wav(export_lines(bay, BAY, tmp_path / "hall", ["l2"], "wav")[0])
+    assert len(made) > len(plain) + 48_000
+    assert np.abs(made[len(plain) + 4_800 :]).max() > 1e-4
+    loudness = [measure_loudness(each).integrated_lufs for each in (plain, made[: len(plain)])]
+    assert loudness[1] == pytest.approx(loudness[0], abs=1.5)
+    assert measure_loudness(made).true_peak_db <= -1
+
+
+def test_work_on_a_bed_is_stopped_before_it_changes_anything(bay: Workspace) -> None:
+    class Stopped(Unwatched):
+        """Stops at the last word the work says."""
+
+        def report(self, done: int, total: int, note: str = "") -> None:
+            if total and done == total:
+                raise CancelledError("Stopped.")
+
+    before = bay.head(BAY).revision
+    works = (
+        lambda: cut_bed(bay, BAY, "b1", Stopped()),
+        lambda: loop_bed(bay, BAY, "b1", Stopped()),
+        lambda: beats_for_cuts(bay, BAY, "b1", watcher=Stopped()),
+        lambda: duck_for_words(bay, BAY, "b1", Stopped()),
+        lambda: sing_line(bay, BAY, "l2", typed_tune("c d e"), Stopped()),
+    )
+    for work in works:
+        with pytest.raises(CancelledError):
+            work()
+    assert bay.head(BAY).revision == before
+
+
+def test_a_shipped_sound_that_was_played_is_known_on_the_shelf(workspace: Workspace) -> None:
+    assert sound_item(workspace, None, "effect-pop").clip_hash is None
+    clip = clip_of_sound(workspace, sound_item(workspace, None, "effect-pop"))
+    assert sound_item(workspace, None, "effect-pop").clip_hash == clip.hash

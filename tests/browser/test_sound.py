@@ -141,3 +141,43 @@ def test_a_voice_gets_another_throat_and_is_compared_while_a_key_is_held(page: P
     expect(page.locator('[data-treatment="Keeper"]')).to_have_attribute("aria-pressed", "true")
     page.get_by_label("No longer keep Keeper in all projects").click()
     expect(page.locator('[data-treatment="Keeper"]')).to_have_count(0)
+
+
+def test_a_change_is_heard_at_once_and_the_whole_follows(page: Page) -> None:
+    """What is played right after a change is a part of its own; it does not wait for the mix of the whole."""
+    asked: list[str] = []
+    page.on("request", lambda request: asked.append(request.url) if "mix.wav" in request.url else None)
+    to_sound(page, "beds")
+    page.get_by_label("Against speech, dB").fill("-14")
+    page.get_by_label("Against speech, dB").press("Enter")
+    expect(page.locator("#notice")).to_be_hidden()
+    asked.clear()
+    page.locator("#play").click()
+    expect(page.locator("#play")).to_have_text("Stop")
+    assert "at_once=true" in asked[0]
+    page.wait_for_function("() => !document.querySelector('#time').innerText.startsWith('0:00:00')")
+    page.locator("#play").click()
+    expect(page.locator("#play")).to_have_text("Play")
+
+
+def test_an_effect_is_dragged_typed_and_held_to_a_word(page: Page) -> None:
+    page.locator('.voice[data-line="l3"]').first.click()
+    to_sound(page, "effects")
+    block = page.locator('.effect-block[data-effect="e1"]')
+    block.scroll_into_view_if_needed()
+    box = block.bounding_box()
+    assert box is not None
+    page.mouse.move(box["x"] + 30, box["y"] + 12)
+    page.mouse.down()
+    page.mouse.move(box["x"] + 30, box["y"] + 40, steps=4)
+    expect(page.locator(".level-chip:visible")).to_contain_text("0:0")
+    page.mouse.up()
+    held = page.locator("#effect-list tr").first
+    expect(held).to_contain_text("s into shot 2")
+    page.get_by_label("Level of Surge in dB").fill("-20")
+    page.get_by_label("Level of Surge in dB").press("Enter")
+    block.click()
+    page.locator("#effect-where").select_option("word")
+    page.locator("#hold-effect").click()
+    expect(held).to_contain_text("of line 3")
+    expect(page.get_by_label("Level of Surge in dB")).to_have_value("-20")

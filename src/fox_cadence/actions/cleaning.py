@@ -7,6 +7,7 @@ from pathlib import Path
 
 import numpy as np
 
+from fox_cadence.actions.sound_files import sound_of_file
 from fox_cadence.actions.voicing import keep_takes
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.numbers import counted
@@ -19,7 +20,6 @@ from fox_cadence.jobs.runner import Unwatched, Watcher
 from fox_cadence.media.audio import METER, Loudness, Sound, measure_loudness, read_wav, wav_bytes
 from fox_cadence.media.cleaning import cleaned
 from fox_cadence.media.isolated import run_isolated
-from fox_cadence.media.recordings import read_recording
 from fox_cadence.store.library import write_safely
 
 _SILENT, _SILENT_DB = 1e-10, -100.0
@@ -110,12 +110,7 @@ def clean_file(file: Path, cleaning: Cleaning, target: Path) -> tuple[Loudness, 
     Raises:
         InputError: it can't be read, or nothing is to be heard in it.
     """
-    if not file.is_file():
-        raise InputError("there is no such file", str(file))
-    try:
-        sound = run_isolated(read_recording, file.resolve())
-    except InputError as error:
-        raise InputError(str(error), str(file)) from error
+    sound = sound_of_file(file)
     made = run_isolated(cleaned, sound, cleaning)
     write_safely(target, wav_bytes(made))
     return measure_loudness(made), round(_floor_db(sound) - _floor_db(made), 1)

@@ -4,7 +4,7 @@ import tempfile
 from collections.abc import Mapping, Sequence
 from contextlib import closing
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Protocol, TypeVar
 
 from fox_cadence.actions.bring_in import MediaFile, bring_in_clip
 from fox_cadence.actions.workspace import Workspace
@@ -12,13 +12,13 @@ from fox_cadence.core.edits import AddShot
 from fox_cadence.core.names import tidy_name
 from fox_cadence.core.overlay import OVERLAYS
 from fox_cadence.core.project import Project
-from fox_cadence.core.shelf import ShelfItem, Source, Wish, shape_of
+from fox_cadence.core.shelf import ShelfItem, Source, shape_of
 from fox_cadence.core.shot import Clip
 from fox_cadence.core.ticks import ticks_to_seconds
 from fox_cadence.errors import InputError, NotFoundError
 from fox_cadence.jobs.runner import Unwatched, Watcher
 from fox_cadence.media.isolated import run_isolated
-from fox_cadence.store.shelf import KeptClip, WordIndex
+from fox_cadence.store.shelf import KeptClip, Worded, WordIndex
 
 if TYPE_CHECKING:
     from fox_cadence.drawn.backgrounds import Colours
@@ -100,7 +100,27 @@ def _of_clip(clip: Clip, said: KeptClip | None, source: Source, kept: bool) -> S
     )
 
 
-def found(items: Sequence[ShelfItem], wish: Wish) -> list[ShelfItem]:
+class Findable(Worded, Protocol):
+    """Something on a shelf, of pictures or of sounds."""
+
+    @property
+    def source(self) -> Source: ...
+
+
+F = TypeVar("F", bound=Findable)
+F_contra = TypeVar("F_contra", contravariant=True)
+
+
+class LookedFor(Protocol[F_contra]):
+    """What is looked for: words, and what has to hold beside them."""
+
+    @property
+    def words(self) -> str: ...
+
+    def holds(self, item: F_contra) -> bool: ...
+
+
+def found(items: Sequence[F], wish: LookedFor[F]) -> list[F]:
     """The items that are looked for; with words the best answers first."""
     right = [item for item in items if wish.holds(item)]
     if not wish.words.strip():

@@ -1,8 +1,7 @@
 """The shelf of sound: what is on it, finding on it, playing it, laying it as a bed or as an effect."""
 
 import tempfile
-from collections.abc import Mapping, Sequence
-from contextlib import closing
+from collections.abc import Mapping
 from pathlib import Path
 from typing import Any, Literal
 
@@ -11,19 +10,18 @@ from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.edits import AddBed, AddEffect, Applied, SetBed
 from fox_cadence.core.project import Project
 from fox_cadence.core.shot import Clip
-from fox_cadence.core.sound.shelf import LONGEST_EFFECT_S, SoundItem, SoundWish
+from fox_cadence.core.sound.shelf import LONGEST_EFFECT_S, SoundItem
 from fox_cadence.core.ticks import ticks_to_seconds
 from fox_cadence.errors import InputError, NotFoundError
-from fox_cadence.store.shelf import KeptClip, WordIndex
+from fox_cadence.store.shelf import KeptClip
 
 _CLIP = "clip:"
 _PLAYED = "played-1"
 """With the id of what was played its key; its number goes up when our code plays something else."""
-_NEARER = 0.5
 
 
-def shipped_sounds() -> list[SoundItem]:
-    """What our own code plays."""
+def shipped_sounds(clips: Mapping[str, str] = {}) -> list[SoundItem]:  # never written to
+    """What our own code plays; `clips` are those it has played, by the id of the sound."""
     from fox_cadence.played.catalogue import LICENCE, played
 
     return [
@@ -36,6 +34,7 @@ def shipped_sounds() -> list[SoundItem]:
             bpm=each.bpm,
             source="shipped",
             licence=LICENCE,
+            clip_hash=clips.get(each.id),
         )
         for each in played().values()
     ]
@@ -43,11 +42,10 @@ def shipped_sounds() -> list[SoundItem]:
 
 def sounds(workspace: Workspace, project: Project | None) -> list[SoundItem]:
     """Every sound that can be laid: those of a piece, the user's own, the shipped ones."""
-    ours = shipped_sounds()
-    own = {each.hash: each for each in workspace.shelf.kept()}
     drawn = workspace.shelf.drawn_as()
-    ids = {item.id for item in ours}
-    was_played = {each for each in (project.clips if project else ()) if drawn.get(each) in ids}
+    ours = shipped_sounds({item_id: content_hash for content_hash, item_id in drawn.items()})
+    own = {each.hash: each for each in workspace.shelf.kept()}
+    was_played = {item.clip_hash for item in ours}
     items = [
         _of_clip(clip, own.get(clip.hash), "piece")
         for clip in (project.clips.values() if project else ())
@@ -77,17 +75,6 @@ def _of_clip(clip: Clip, said: KeptClip | None, source: Literal["piece", "own"])
     )
 
 
-def found_sounds(items: Sequence[SoundItem], wish: SoundWish) -> list[SoundItem]:
-    """The items that are looked for; with words the best answers first."""
-    right = [item for item in items if wish.holds(item)]
-    if not wish.words.strip():
-        return right
-    with closing(WordIndex(right)) as index:
-        ranks = index.find(wish.words, begun=True)
-    answers = [item for item in right if item.id in ranks]
-    return sorted(answers, key=lambda item: -ranks[item.id] - (_NEARER if item.source != "shipped" else 0))
-
-
 def sound_item(workspace: Workspace, project: Project | None, item_id: str) -> SoundItem:
     """Raises NotFoundError."""
     for item in sounds(workspace, project):
@@ -102,7 +89,7 @@ def clip_of_sound(workspace: Workspace, item: SoundItem) -> Clip:
     Raises:
         NotFoundError: its file is no longer there.
     """
-    if item.clip_hash is not None:
+    if item.source != "shipped" and item.clip_hash is not None:
         clip = workspace.library.clip(item.clip_hash)
         if clip is None:
             raise NotFoundError("The file of this sound is no longer in the data folder.")

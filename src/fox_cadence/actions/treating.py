@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from pathlib import Path
 
+from fox_cadence.actions.sound_files import sound_of_file
 from fox_cadence.actions.voicing import natural_take
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.project import Index, treatment_of
@@ -10,8 +11,6 @@ from fox_cadence.core.takes import Take
 from fox_cadence.core.treatment import SHIPPED, Treatment, shipped
 from fox_cadence.errors import InputError, NotFoundError
 from fox_cadence.media.audio import Loudness, measure_loudness, read_wav, wav_bytes
-from fox_cadence.media.isolated import run_isolated
-from fox_cadence.media.recordings import read_recording
 from fox_cadence.media.treating import StageEffect, Treated, response_db, spectrum, treat, treated
 from fox_cadence.store.library import write_safely
 
@@ -69,12 +68,7 @@ def treat_file(file: Path, treatment: Treatment, target: Path) -> tuple[Loudness
     Raises:
         InputError: it can't be read, or nothing is to be heard in it.
     """
-    if not file.is_file():
-        raise InputError("there is no such file", str(file))
-    try:
-        sound = run_isolated(read_recording, file.resolve())
-    except InputError as error:
-        raise InputError(str(error), str(file)) from error
+    sound = sound_of_file(file)
     made = treat(sound, treatment)
     write_safely(target, wav_bytes(made.sound))
     return measure_loudness(made.sound), made.effects

@@ -4,6 +4,7 @@ import { drag } from "../../drag.js";
 import { clock } from "../../format.js";
 import { element, place } from "../../svg.js";
 import { part } from "../sheet/layer.js";
+import { Chip } from "./chip.js";
 
 /** @typedef {import("../../answers.d.ts").EffectJson} Effect */
 /** @typedef {import("../sheet/sheet.js").Sheet} Sheet */
@@ -53,9 +54,7 @@ export class MovingEffects {
     this.effects = effects;
     this.tells = tells;
     this.justDragged = false;
-    this.chip = element("span", "material-chip level-chip mono");
-    this.chip.hidden = true;
-    sheet.page.append(this.chip);
+    this.chip = new Chip(sheet, "effects");
     sheet.page.addEventListener("pointerdown", (event) => this.#begin(event));
     sheet.page.addEventListener("keydown", (event) => this.#key(event));
   }
@@ -82,15 +81,11 @@ export class MovingEffects {
         start = this.#snapped(effect, Math.max(0, effect.start_s + by));
         this.justDragged = true;
         this.effects.tried = { id: effect.id, start };
-        this.chip.hidden = false;
-        this.chip.textContent = clock(start);
-        this.chip.style.top = `${this.sheet.y(start) - 22}px`;
-        const column = this.sheet.page.querySelector(".column-effects")?.getBoundingClientRect().left ?? 0;
-        this.chip.style.left = `${column - this.sheet.page.getBoundingClientRect().left}px`;
+        this.chip.show(clock(start), this.sheet.y(start) - 22);
         this.sheet.draw();
       },
       async (keep) => {
-        this.chip.hidden = true;
+        this.chip.hide();
         if (keep && start !== null) await this.#move(effect, start);
         this.effects.tried = null;
         this.sheet.draw();

@@ -2,8 +2,8 @@
 
 import { drag } from "../../drag.js";
 import { clock } from "../../format.js";
-import { element } from "../../svg.js";
 import { along, levelAt, room } from "./beds.js";
+import { Chip } from "./chip.js";
 
 /** @typedef {import("./beds.js").Beds} Beds */
 /** @typedef {import("./beds.js").Point} Point */
@@ -19,9 +19,7 @@ export class Levels {
     this.beds = beds;
     this.tells = tells;
     this.justDragged = false;
-    this.chip = element("span", "material-chip level-chip mono");
-    this.chip.hidden = true;
-    sheet.page.append(this.chip);
+    this.chip = new Chip(sheet, "music");
     sheet.page.addEventListener("pointerdown", (event) => this.#begin(event));
     sheet.page.addEventListener("keydown", (event) => this.#key(event));
   }
@@ -46,7 +44,7 @@ export class Levels {
     if (!grip || !found || event.button !== 0) return;
     event.preventDefault();
     const { bed, place, wide } = found;
-    const left = this.#left() + place * wide;
+    const left = this.chip.left + place * wide;
     const top = this.sheet.page.getBoundingClientRect().top;
     const second = (/** @type {number} */ y) => Math.max(0, this.sheet.secondsAt(y - top) - bed.start_s);
     /** @type {Point[]} */
@@ -68,7 +66,7 @@ export class Levels {
         this.#try(bed.id, points, number);
       },
       (keep) => {
-        this.chip.hidden = true;
+        this.chip.hide();
         this.justDragged = true; // also a press that only made a point
         if (keep) this.#set(bed.id, points);
         else this.#let();
@@ -76,19 +74,16 @@ export class Levels {
     );
   }
 
-  #left() {
-    return this.sheet.page.querySelector(".column-music")?.getBoundingClientRect().left ?? 0;
-  }
-
   /** @param {string} bed @param {Point[]} points @param {number} number */
   #try(bed, points, number) {
     this.beds.tried = { bed, points };
     const [s, db] = points[number];
     const start = this.sheet.view?.t.beds.find((each) => each.id === bed)?.start_s ?? 0;
-    this.chip.hidden = false;
-    this.chip.textContent = `${clock(start + s)}, ${db > 0 ? "+" : ""}${db.toFixed(1)} dB`;
-    this.chip.style.top = `${this.sheet.y(start + s) + 8}px`;
-    this.chip.style.left = `${this.#left() - this.sheet.page.getBoundingClientRect().left + 20}px`;
+    this.chip.show(
+      `${clock(start + s)}, ${db > 0 ? "+" : ""}${db.toFixed(1)} dB`,
+      this.sheet.y(start + s) + 8,
+      20,
+    );
     this.sheet.draw();
   }
 
