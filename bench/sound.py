@@ -47,8 +47,9 @@ def rows() -> list[str]:
 def _takes(folder: Path) -> list[Sound]:
     with Workspace(folder / "data") as workspace:
         project = workspace.head(ensure_demo(workspace, size=(216, 384))).project
-        kept = workspace.takes_of(project).values()
-        return [read_wav(workspace.library.take_sound(take.sound_hash)) for take in list(kept)[:TAKES]]
+        takes = workspace.takes_of(project)
+        kept = [takes[line.take_id] for line in project.lines if line.take_id in takes]
+        return [read_wav(workspace.library.take_sound(take.sound_hash)) for take in kept[:TAKES]]
 
 
 # the mix

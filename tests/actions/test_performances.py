@@ -7,7 +7,7 @@ import pytest
 
 from fox_cadence.actions.cleaning import clean_takes
 from fox_cadence.actions.music import beats_of, in_piece
-from fox_cadence.actions.performing import say_as_recorded, sing_line
+from fox_cadence.actions.performing import at_tempo, say_as_recorded, sing_line
 from fox_cadence.actions.sound_shelf import lay_sound
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.project import KeptTake, Project
@@ -173,3 +173,31 @@ def test_a_voice_says_a_line_with_the_timing_of_its_recording(bay: Workspace) ->
     assert np.abs(heard[made.end_sample + 2_000 :]).max(initial=0) < 0.02
     with pytest.raises(InputError, match="plays no recording"):
         say_as_recorded(bay, BAY, "l2", "orla")
+    slower = at_tempo(bay, BAY, line.id, 80)
+    assert slower.end_sample - slower.onset_sample == pytest.approx(
+        1.25 * (made.end_sample - made.onset_sample), abs=1
+    )
+    for word, before in zip(slower.words, made.words, strict=True):
+        moved = made.onset_sample + 1.25 * (before.start_sample - made.onset_sample)
+        assert word.start_sample == pytest.approx(moved, abs=1)
+    stretched = read_wav(bay.library.take_sound(slower.sound_hash))
+    assert len(stretched) == slower.sample_count
+    assert abs(_later_by(heard[made.onset_sample :], stretched[made.onset_sample :], 1.25)) <= 0.004
+    assert median_hz(stretched) == pytest.approx(median_hz(heard), rel=0.03)
+    assert made.id in {kept.take_id for kept in bay.head(BAY).project.line(line.id).takes}
+    with pytest.raises(InputError, match="its pace is a part of its delivery"):
+        at_tempo(bay, BAY, "l2", 80)
+
+
+def _later_by(sound: Sound, stretched: Sound, share: float) -> float:
+    """By how many seconds the loudness of a stretched sound follows later than it should."""
+    step = 96
+
+    def levels(each: Sound) -> np.ndarray:
+        count = len(each) // step
+        return np.log10(np.square(each[: count * step]).reshape(count, step).mean(axis=1) + 1e-6)
+
+    was, now = levels(sound), levels(stretched)
+    should = np.interp(np.arange(len(now)) / share, np.arange(len(was)), was)
+    fits = {lag: float(np.corrcoef(should, np.roll(now, -lag))[0, 1]) for lag in range(-25, 26)}
+    return max(fits, key=lambda lag: fits[lag]) * step / SAMPLE_RATE_HZ

@@ -166,6 +166,8 @@ def test_lines_are_sung_from_a_script_and_what_is_wrong_is_said(client: TestClie
     # what is sung is a recording of its kind: another voice can say it with its timing
     finished(client, client.post(f"{BAY}/lines/l2/say-as-recorded", json={"voice_id": "holt"}).json())
     assert client.post(f"{BAY}/lines/l2/say-as-recorded", json={"voice_id": "nobody"}).status_code == 404
+    finished(client, client.post(f"{BAY}/lines/l2/tempo", json={"percent": 90}).json())
+    assert client.post(f"{BAY}/lines/l2/tempo", json={"percent": 0}).status_code == 422
     plain = ended(client, client.post(f"{BAY}/lines/l1/say-as-recorded", json={"voice_id": "holt"}).json())
     assert plain["state"] == "failed"
     assert "plays no recording" in plain["note"]

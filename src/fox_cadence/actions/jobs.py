@@ -268,6 +268,7 @@ KINDS: dict[str, Kind] = {
     "bed": Kind(sound_jobs.bed),
     "sing": Kind(sound_jobs.sing),
     "say": Kind(sound_jobs.say),
+    "tempo": Kind(sound_jobs.tempo),
     "lay": Kind(_lay),
     "fill": Kind(_fill),
     "vanished media": Kind(_point_to),

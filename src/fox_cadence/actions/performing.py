@@ -1,5 +1,5 @@
-"""Other performances of a line: sung on a tune, or said by a voice with the timing of its recording. Each is
-a take of its own beside those the line has."""
+"""Other performances of a line: sung on a tune, said by a voice with the timing of its recording, or its
+recording at another tempo. Each is a take of its own beside those the line has."""
 
 import hashlib
 import math
@@ -94,8 +94,8 @@ def say_as_recorded(
     watch.report(0, 2, "Saying the line")
     project = workspace.head(project_id).project
     line = project.line(line_id)
-    recorded = workspace.library.takes([line.take_id or ""]).get(line.take_id or "")
-    if recorded is None or not recorded.recorded:
+    recorded = _recorded(workspace, line)
+    if recorded is None:
         raise InputError("this line plays no recording; bring one in under Cast first", "line")
     other = line.changed(voice_id=voice_id, take_id=None, placement=None)
     take, _ = natural_take(workspace, with_line(project, other), other)
@@ -109,6 +109,44 @@ def say_as_recorded(
     new = _kept(workspace, take, made, moments, f"as recorded {recorded.key}")
     keep_takes(workspace, project_id, {line.id: _named(project, line, new, "Said as it was recorded")})
     return new
+
+
+def at_tempo(
+    workspace: Workspace, project_id: str, line_id: str, percent: float, watcher: Watcher | None = None
+) -> Take:
+    """Have the recording of a line play slower or quicker than it does, at its pitch. One undoable step.
+
+    Args:
+        percent: of the tempo it has.
+
+    Raises:
+        InputError: the line plays no recording.
+        NotInProjectError: there is no such line.
+        CancelledError: the editor stopped it; nothing was changed.
+    """
+    watch = watcher or Unwatched()
+    watch.report(0, 1, "Giving the recording another tempo")
+    project = workspace.head(project_id).project
+    line = project.line(line_id)
+    take = _recorded(workspace, line)
+    if take is None:
+        raise InputError(
+            "this line is said by a voice: its pace is a part of its delivery, under Cast", "line"
+        )
+    onset, length = take.onset_sample, take.end_sample - take.onset_sample
+    moments = ((onset, onset), (take.end_sample, onset + round(length * 100 / percent)))
+    made = retimed(read_wav(workspace.library.take_sound(take.sound_hash)), moments)
+    watch.report(1, 1)
+    new = _kept(workspace, take, made, moments, f"tempo {percent:g}")
+    named = _named(project, line, new, f"At {percent:g} % of the tempo")
+    keep_takes(workspace, project_id, {line.id: named}, label=f"Recording at {percent:g} %")
+    return new
+
+
+def _recorded(workspace: Workspace, line: Line) -> Take | None:
+    """The recording a line plays."""
+    take = workspace.library.takes([line.take_id or ""]).get(line.take_id or "")
+    return take if take is not None and take.recorded else None
 
 
 def _music(workspace: Workspace, project: Project) -> tuple[float, int, list[float]]:

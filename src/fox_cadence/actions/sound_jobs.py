@@ -6,7 +6,7 @@ from typing import Any
 from fox_cadence.actions.cleaning import clean_takes
 from fox_cadence.actions.mix_standing import duck_for_words
 from fox_cadence.actions.music import beats_for_cuts, cut_bed, loop_bed
-from fox_cadence.actions.performing import say_as_recorded, sing_line
+from fox_cadence.actions.performing import at_tempo, say_as_recorded, sing_line
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.sound.cleaning import Cleaning
 from fox_cadence.core.sound.singing import tune_by_id, typed_tune
@@ -51,3 +51,8 @@ def sing(workspace: Workspace, project_id: str, request: Request, watcher: Watch
 def say(workspace: Workspace, project_id: str, request: Request, watcher: Watcher) -> Result:
     """`line`, by which `voice` it is said as it was recorded."""
     return {"take": say_as_recorded(workspace, project_id, request["line"], request["voice"], watcher).id}
+
+
+def tempo(workspace: Workspace, project_id: str, request: Request, watcher: Watcher) -> Result:
+    """The recording of a `line` at so many `percent` of its tempo."""
+    return {"take": at_tempo(workspace, project_id, request["line"], request["percent"], watcher).id}

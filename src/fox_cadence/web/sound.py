@@ -124,6 +124,18 @@ def say(project_id: str, line_id: str, asked: SayRequest, workspace: InWorkspace
     return Json(job_json(start(workspace, project_id, "say", {"line": line.id, "voice": asked.voice_id})))
 
 
+class TempoRequest(BaseModel):
+    percent: float = Field(ge=50, le=200)
+
+
+@router.post("/api/projects/{project_id}/lines/{line_id}/tempo")
+def tempo(project_id: str, line_id: str, asked: TempoRequest, workspace: InWorkspace) -> Response:
+    """A job: the recording of a line slower or quicker, at its pitch, as a take of its own."""
+    line = workspace.head(project_id).project.line(line_id)
+    request = {"line": line.id, "percent": asked.percent}
+    return Json(job_json(start(workspace, project_id, "tempo", request)))
+
+
 # beds by their bars
 
 

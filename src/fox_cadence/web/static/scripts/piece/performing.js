@@ -1,4 +1,5 @@
-// Other performances of a line: sung, or said by another voice with the timing of its recording.
+// Other performances of a line: sung, said by another voice with the timing of its recording, or its recording
+// at another tempo.
 
 import { get } from "../api.js";
 import { part } from "./compose.js";
@@ -11,6 +12,7 @@ export const performing = part({
   sungTune: "lapping",
   sungNotes: "",
   sayVoice: "",
+  tempoPercent: "90",
 
   async learnTunes() {
     if (this.tunes.length) return;
@@ -40,6 +42,11 @@ export const performing = part({
       ? `in the bed’s key, on ${TONES[made.tonic]}, and on its beats`
       : "at its own pitch";
     this.tell(`Sung ${where}, ${made.tempo_bpm.toFixed(0)} beats a minute. The takes it had stay.`, "good");
+  },
+
+  async recordingAtTempo() {
+    if (await this.perform("tempo", { percent: Number(this.tempoPercent) }))
+      this.tell("Every word moved along. The recording as it was stays.", "good");
   },
 
   async sayAsRecorded() {
