@@ -130,7 +130,7 @@ def at_tempo(
     line = project.line(line_id)
     take = _recorded(workspace, line)
     if take is None:
-        raise InputError(
+        raise InputError("a voice says this line: its pace is a part of its delivery, under Cast", "line")
             "this line is said by a voice: its pace is a part of its delivery, under Cast", "line"
         )
     onset, length = take.onset_sample, take.end_sample - take.onset_sample
