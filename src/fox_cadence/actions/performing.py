@@ -131,8 +131,6 @@ def at_tempo(
     take = _recorded(workspace, line)
     if take is None:
         raise InputError("a voice says this line: its pace is a part of its delivery, under Cast", "line")
-            "this line is said by a voice: its pace is a part of its delivery, under Cast", "line"
-        )
     onset, length = take.onset_sample, take.end_sample - take.onset_sample
     moments = ((onset, onset), (take.end_sample, onset + round(length * 100 / percent)))
     made = retimed(read_wav(workspace.library.take_sound(take.sound_hash)), moments)
