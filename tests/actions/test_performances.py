@@ -195,7 +195,8 @@ def _later_by(sound: Sound, stretched: Sound, share: float) -> float:
 
     def levels(each: Sound) -> np.ndarray:
         count = len(each) // step
-        return np.log10(np.square(each[: count * step]).reshape(count, step).mean(axis=1) + 1e-6)
+        loud = np.square(each[: count * step]).reshape(count, step).mean(axis=1)
+        return np.asarray(np.log10(loud + 1e-6))
 
     was, now = levels(sound), levels(stretched)
     should = np.interp(np.arange(len(now)) / share, np.arange(len(was)), was)
