@@ -12,11 +12,13 @@ from pathlib import Path
 import av
 from av.video.frame import PictureType
 
-from fox_cadence.actions.exporting import Wanted, export, screen
+from fox_cadence.actions.exporting import export
+from fox_cadence.actions.making_video import screen
 from fox_cadence.actions.mixing import mix
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.adjustment import Adjustment
+from fox_cadence.core.docket.shipped import usual
 from fox_cadence.core.edits import AddFigure
 from fox_cadence.core.framing import Framing
 from fox_cadence.core.lettering.style import CaptionStyle
@@ -24,7 +26,8 @@ from fox_cadence.core.screen import Screen
 from fox_cadence.demo.marrow_bay import ensure_demo
 from fox_cadence.media.isolated import Progress, run_isolated
 from fox_cadence.media.mixdown import write_wav
-from fox_cadence.media.render import ENCODER_THREADS, VIDEO_OPTIONS, render
+from fox_cadence.media.render import render
+from fox_cadence.media.video_forms import ENCODER_THREADS, VideoForm, video_options
 
 ROUNDS = 2
 FRAMING = Framing(x=0.4, zoom=1.2, movement="in")
@@ -38,7 +41,7 @@ def bare(shown: Screen, files: dict[str, Path], target: Path, progress: Progress
         stream = output.add_stream("libx264", rate=shown.rate.fraction)
         stream.width, stream.height, stream.pix_fmt = shown.width, shown.height, "yuv420p"
         stream.codec_context.gop_size = 2 * round(float(shown.rate.fraction))
-        stream.options = VIDEO_OPTIONS
+        stream.options = video_options(VideoForm())
         stream.codec_context.thread_type, stream.codec_context.thread_count = "FRAME", ENCODER_THREADS
         number = 0
         for shot in shown.shots:
@@ -88,9 +91,11 @@ def rows() -> list[str]:
                     run_isolated(bare, shown, files, Path(folder) / "bare.mp4")
                 elif name in kinds:
                     (Path(folder) / "rendered.mp4").unlink(missing_ok=True)
-                    run_isolated(render, kinds[name], files, sound, Path(folder) / "rendered.mp4", False)
+                    run_isolated(
+                        render, kinds[name], files, sound, Path(folder) / "rendered.mp4", VideoForm()
+                    )
                 else:
-                    only = Wanted(video=name == "export", sound=False, captions=False, look=name == "look")
+                    only = usual(video=name == "export", sound=False, captions=False, look=name == "look")
                     export(workspace, project_id, out, only)
                     memory = max(memory, resource.getrusage(resource.RUSAGE_CHILDREN).ru_maxrss / 1024)
                 times[name].append(time.perf_counter() - began)

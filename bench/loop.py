@@ -10,12 +10,13 @@ from bench.clock import quantile
 from bench.corpus import WRITTEN, built
 from fox_cadence.actions.bring_in import MediaFile, NewProject, new_project
 from fox_cadence.actions.editing import make_edits
-from fox_cadence.actions.exporting import Wanted, export
+from fox_cadence.actions.exporting import export
 from fox_cadence.actions.fitting import Accepted, accept, fit
 from fox_cadence.actions.measuring import Report, measure_video
 from fox_cadence.actions.script_import import Source
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.docket.shipped import usual
 from fox_cadence.core.edits import Applied, SetFrame, SetFraming, SetRole, SetTransition
 from fox_cadence.core.framing import Framing
 from fox_cadence.core.ticks import FrameRate, ticks_to_seconds
@@ -83,7 +84,7 @@ def _row(name: str, workspace: Workspace, project_id: str) -> str:
     accepted = accept(workspace, fit(workspace, project_id))
     assert not accepted.failed
     with tempfile.TemporaryDirectory() as out:
-        files = export(workspace, project_id, Path(out), Wanted(sound=False, captions=False)).paths
+        files = export(workspace, project_id, Path(out), usual(sound=False, captions=False)).paths
         report = measure_video(workspace, files[0], project_id)
     return _summary(name, accepted, report)
 

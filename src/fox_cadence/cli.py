@@ -17,12 +17,10 @@ from typing import Any
 
 import uvicorn
 
-from fox_cadence import cli_lettering, cli_picture, cli_sound, cli_versions, cli_voices
+from fox_cadence import cli_export, cli_lettering, cli_picture, cli_sound, cli_versions, cli_voices
 from fox_cadence.actions.bring_in import MadeProject, MediaFile, NewProject, new_project, parse_size
 from fox_cadence.actions.bundling import bring_in_bundle, write_bundle
-from fox_cadence.actions.exporting import Wanted, export
 from fox_cadence.actions.fitting import accept, fit
-from fox_cadence.actions.jobs import file_json
 from fox_cadence.actions.script_import import Choices, Source
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace, default_data_folder
@@ -39,7 +37,6 @@ from fox_cadence.web.answers.proposal import proposal_in_the_piece
 from fox_cadence.web.app import Listening, create_app
 from fox_cadence.web.guard import LOOPBACK
 
-NOT_AS_PLANNED = 3
 HOST, PORT = "127.0.0.1", 8345
 _PATIENCE_S = 3
 """How long a stop waits for answers under way: a page with a half-read video would hold the server for ever.
@@ -130,24 +127,12 @@ def _parser() -> argparse.ArgumentParser:
     fitting = command("fit", _fit, "propose times; --accept keeps them")
     fitting.add_argument("project", metavar="PROJECT")
     fitting.add_argument("--accept", action="store_true", help="make the takes and keep the proposal")
-    exporting = command("export", _export, "write video, sound and captions")
-    exporting.add_argument("project", metavar="PROJECT")
-    exporting.add_argument("--out", type=Path, required=True, metavar="DIR")
-    for part in ("captions", "sound", "video"):
-        exporting.add_argument(
-            f"--{part}", action="store_true", help=f"write the {part} (all when none is named)"
-        )
-    exporting.add_argument(
-        "--look", action="store_true", help="write a small video, made fast (only when named)"
-    )
     packing = command("pack", _pack, "write a project with all it needs into one file")
     packing.add_argument("project", metavar="PROJECT")
     packing.add_argument("--out", type=Path, required=True, metavar="DIR")
     unpacking = command("unpack", _unpack, "make a project of such a file")
     unpacking.add_argument("file", type=Path, metavar="FILE")
-    measuring = command("measure", _measure, "find cuts, speech and captions in a finished video and compare")
-    measuring.add_argument("video", type=Path, metavar="VIDEO")
-    measuring.add_argument("--against", required=True, metavar="PROJECT")
+    cli_export.add_commands(command)
     return parser
 
 
@@ -305,29 +290,6 @@ def _fit(options: argparse.Namespace) -> int:
     return 0
 
 
-def _export(options: argparse.Namespace) -> int:
-    every = not (options.video or options.sound or options.captions or options.look)
-    wanted = Wanted(options.video or every, options.sound or every, options.captions or every, options.look)
-    with Workspace(options.data) as workspace:
-        made = export(workspace, options.project, options.out, wanted, Terminal(options.json))
-    data = {
-        "files": [str(file) for file in made.paths],
-        "made": [file_json(file) for file in made.files],
-        "failed": [asdict(each) for each in made.failed],
-        "notes": list(made.notes),
-    }
-    rows = [
-        f"{file.path}  {file.loudness.integrated_lufs:.1f} LUFS, peak {file.loudness.true_peak_db:.1f} dBTP"
-        if file.loudness
-        else str(file.path)
-        for file in made.files
-    ]
-    rows += [f"{each.product} could not be made: {each.reason}" for each in made.failed]
-    rows += [f"note: {note}" for note in made.notes]
-    answer(options, data, "\n".join(rows))
-    return 1 if made.failed else 0
-
-
 def _pack(options: argparse.Namespace) -> None:
     with Workspace(options.data) as workspace:
         file = write_bundle(workspace, options.project, options.out, Terminal(options.json))
@@ -349,15 +311,6 @@ def _made(made: MadeProject) -> tuple[dict[str, Any], str]:
         *(f"  {remark.place}: {remark.message}" for remark in made.remarks),
     ]
     return made.as_json(), "\n".join(lines)
-
-
-def _measure(options: argparse.Namespace) -> int:
-    from fox_cadence.actions.measuring import measure_video  # with all that looks at pictures
-
-    with Workspace(options.data) as workspace:
-        report = measure_video(workspace, options.video, options.against, Terminal(options.json))
-    answer(options, report.as_json(), report.as_text())
-    return 0 if report.in_sync else NOT_AS_PLANNED
 
 
 if __name__ == "__main__":

@@ -11,11 +11,12 @@ import pytest
 
 from fox_cadence.actions.bring_in import MediaFile, NewProject, bring_in_clip, check_new_project, new_project
 from fox_cadence.actions.editing import make_edits
-from fox_cadence.actions.exporting import Wanted, export
+from fox_cadence.actions.exporting import export
 from fox_cadence.actions.measuring import compare, measure_video
 from fox_cadence.actions.script_import import Source
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.docket.shipped import usual
 from fox_cadence.core.edits import Applied, DeleteHeading, SetShotLength, SetTransition, SetWindow
 from fox_cadence.core.project import said_text
 from fox_cadence.core.ticks import FrameRate, seconds_to_ticks
@@ -195,7 +196,7 @@ def test_a_video_with_a_dissolve_is_in_sync_and_another_timeline_is_not(
     make_edits(
         workspace, made.project_id, workspace.head(made.project_id), [SetTransition(shot_id="s1", frames=8)]
     )
-    export(workspace, made.project_id, tmp_path / "out", Wanted(video=True, sound=False, captions=False))
+    export(workspace, made.project_id, tmp_path / "out", usual(video=True, sound=False, captions=False))
     video = tmp_path / "out" / "foam.mp4"
     report = measure_video(workspace, video, made.project_id)
     assert report.in_sync, report.as_text()
@@ -238,7 +239,7 @@ def test_cuts_of_the_footage_itself_are_listed_apart_and_cuts_of_nobody_are_not(
         MediaFile(footage(tmp_path / "b.mp4", 70), "b.mp4"),
     ]
     made = new_project(workspace, SMALL, media, None)
-    export(workspace, made.project_id, tmp_path / "out", Wanted(sound=False, captions=False))
+    export(workspace, made.project_id, tmp_path / "out", usual(sound=False, captions=False))
     report = measure_video(workspace, tmp_path / "out" / "foam.mp4", made.project_id)
     assert report.in_sync, report.as_text()
     assert (report.cuts_inside, report.unplanned_cuts) == ((40, 160), ())

@@ -15,12 +15,14 @@ from hypothesis import strategies as st
 
 from fox_cadence.actions.bring_in import MediaFile
 from fox_cadence.actions.bundling import bring_in_bundle, write_bundle
-from fox_cadence.actions.exporting import Wanted, export, screen
+from fox_cadence.actions.exporting import export
+from fox_cadence.actions.making_video import screen
 from fox_cadence.actions.mixing import mix
 from fox_cadence.actions.projects import copy_project, point_to
 from fox_cadence.actions.undo import back_to
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.docket.shipped import usual
 from fox_cadence.errors import FoxError, InputError
 from tests.builders import simple_project
 
@@ -45,7 +47,7 @@ def test_a_bundle_brings_the_same_sound_and_the_same_cuts_to_another_machine(
         assert again.project_id != made.project_id
         assert len(list((other.folder / "clips").iterdir())) == len(project.clips)
         names = [
-            file.name for file in export(other, made.project_id, tmp_path / "x", Wanted(video=False)).paths
+            file.name for file in export(other, made.project_id, tmp_path / "x", usual(video=False)).paths
         ]
         assert len(names) == 5  # captions twice, two sounds, and the notes: lines without a voice
 
@@ -238,7 +240,7 @@ def test_media_that_vanished_is_pointed_to_again_by_its_content(demo: Workspace,
     original.rename(moved)
     assert demo.library.missing_clips(demo.head("marrow-bay").project.clips) == [clip.hash]
     with pytest.raises(FoxError, match="vanished from the data folder"):
-        export(demo, "marrow-bay", tmp_path / "out", Wanted(sound=False, captions=False))
+        export(demo, "marrow-bay", tmp_path / "out", usual(sound=False, captions=False))
     other = tmp_path / "other.mp4"
     other.write_bytes(moved.read_bytes() + b"x")
     with pytest.raises(InputError, match=f"this is not {clip.name}"):

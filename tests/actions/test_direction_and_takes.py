@@ -14,8 +14,8 @@ from fox_cadence.actions.directing import (
     told_words,
 )
 from fox_cadence.actions.editing import make_edits
-from fox_cadence.actions.exporting_sound import export_lines
 from fox_cadence.actions.fitting import accept, fit
+from fox_cadence.actions.line_sounds import export_lines
 from fox_cadence.actions.recording import bring_recording, draft_of
 from fox_cadence.actions.script_import import Source, bring_words, plan_words
 from fox_cadence.actions.takes import Variant, choose_take, compare, keep_compared, takes_of_line

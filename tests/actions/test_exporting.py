@@ -8,10 +8,12 @@ import pyloudnorm
 import pytest
 
 from fox_cadence.actions.bring_in import MediaFile, NewProject, new_project
-from fox_cadence.actions.exporting import Wanted, caption_cues, export, export_notes
+from fox_cadence.actions.exporting import export, export_notes
+from fox_cadence.actions.making_words import caption_cues
 from fox_cadence.actions.script_import import Choices, Source
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.docket.shipped import usual
 from fox_cadence.core.edits import SetFrame, SetShotLength, apply_all
 from fox_cadence.core.ticks import FrameRate, seconds_to_ticks, ticks_to_seconds
 from fox_cadence.core.timeline_builder import build_timeline
@@ -36,7 +38,7 @@ def test_finished_files_are_as_loud_as_they_should_be_and_the_docket_says_so(
     media = [MediaFile(files.video(tmp_path / "a.mp4", 7.3, tone_hz=300), "a.mp4")]
     made = new_project(workspace, SMALL, media, WORDS)
     voice_lines(workspace, made.project_id)
-    exported = export(workspace, made.project_id, tmp_path / "out", Wanted(look=True))
+    exported = export(workspace, made.project_id, tmp_path / "out", usual(look=True))
     heard = {file.path.name: file.loudness for file in exported.files if file.loudness}
     assert sorted(heard) == ["foam-look.mp4", "foam-mix.wav", "foam-narration.wav", "foam.mp4"]
     for name, said in heard.items():
@@ -56,7 +58,7 @@ def test_one_product_that_fails_is_named_and_the_others_are_made(
     made = new_project(workspace, SMALL, [MediaFile(clip, "a.mp4")], WORDS)
     kept = next(iter(workspace.head(made.project_id).project.clips))
     workspace.library.original(kept).unlink()
-    exported = export(workspace, made.project_id, tmp_path / "out", Wanted(look=True))
+    exported = export(workspace, made.project_id, tmp_path / "out", usual(look=True))
     assert [(each.product, "has vanished" in each.reason) for each in exported.failed] == [("video", True)]
     suffixes = sorted(path.name for path in exported.paths)
     assert suffixes == [
@@ -73,7 +75,7 @@ def test_a_quick_look_is_made_of_every_frame_shape(
     head = workspace.head(made.project_id)
     reshaped, label = apply_all(head.project, [SetFrame(width=size[0], height=size[1])])
     workspace.projects.commit(made.project_id, head.revision, reshaped, label)
-    exported = export(workspace, made.project_id, tmp_path / "out", Wanted(False, False, False, True))
+    exported = export(workspace, made.project_id, tmp_path / "out", usual(False, False, False, True))
     assert exported.failed == ()
     assert (tmp_path / "out" / "foam-look.mp4").stat().st_size > 0
 
@@ -88,7 +90,7 @@ def test_what_nobody_will_hear_or_see_is_said_beside_the_files(workspace: Worksp
     head = workspace.head(made.project_id)
     shorter, label = apply_all(head.project, [SetShotLength(shot_id="s1", length_frames=75)])
     workspace.projects.commit(made.project_id, head.revision, shorter, label)
-    exported = export(workspace, made.project_id, tmp_path / "out", Wanted(video=False))
+    exported = export(workspace, made.project_id, tmp_path / "out", usual(video=False))
     notes = (tmp_path / "out" / "foam-notes.txt").read_text()
     assert "caption 2 goes on 2.00 s after the piece, so that part is not in the files" in notes
     assert "caption 2 has signs that no typeface here can draw: 𐍐" in notes
@@ -102,7 +104,7 @@ def test_what_nobody_will_hear_or_see_is_said_beside_the_files(workspace: Worksp
 
     workspace.projects.undo(made.project_id)
     voice_lines(workspace, made.project_id)
-    export(workspace, made.project_id, tmp_path / "out", Wanted(video=False))
+    export(workspace, made.project_id, tmp_path / "out", usual(video=False))
     assert "after the piece" not in (tmp_path / "out" / "foam-notes.txt").read_text()
 
 

@@ -11,11 +11,12 @@ import numpy as np
 from fox_cadence.actions.acting import phonemes_of
 from fox_cadence.actions.bring_in import NewProject, new_project
 from fox_cadence.actions.editing import make_edits
-from fox_cadence.actions.exporting import Wanted, export
+from fox_cadence.actions.exporting import export
 from fox_cadence.actions.script_import import Source
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.acting import acted
+from fox_cadence.core.docket.shipped import usual
 from fox_cadence.core.edits import AddFigure, Edit, SetFigure
 from fox_cadence.core.takes import PhonemeTime
 from fox_cadence.core.ticks import FrameRate
@@ -71,7 +72,7 @@ def test_the_mouth_in_the_video_is_in_step_with_its_sound_to_a_frame(
     workspace: Workspace, tmp_path: Path
 ) -> None:
     project_id = made_piece(workspace)
-    exported = export(workspace, project_id, tmp_path, Wanted(sound=False, captions=False))
+    exported = export(workspace, project_id, tmp_path, usual(sound=False, captions=False))
     path = next(file.path for file in exported.files if file.path.suffix == ".mp4")
     dark = mouth_dark(path)
     timeline = workspace.timeline(workspace.head(project_id).project)

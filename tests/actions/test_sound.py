@@ -7,7 +7,7 @@ import pytest
 
 from fox_cadence.actions.adding import add_media
 from fox_cadence.actions.bring_in import MediaFile
-from fox_cadence.actions.exporting_sound import export_lines
+from fox_cadence.actions.line_sounds import export_lines
 from fox_cadence.actions.mix_standing import duck_for_words, mix_standing
 from fox_cadence.actions.mixing import mix, part
 from fox_cadence.actions.music import beats_for_cuts, beats_of, cut_bed, in_piece, loop_bed

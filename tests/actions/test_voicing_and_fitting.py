@@ -1,11 +1,14 @@
 import pytest
 
 from fox_cadence.actions.editing import make_edits
-from fox_cadence.actions.exporting import Wanted, caption_cues, export, file_stem
+from fox_cadence.actions.exporting import export
 from fox_cadence.actions.fitting import accept, fit
+from fox_cadence.actions.making_words import caption_cues
 from fox_cadence.actions.mixing import mix
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.docket.names import stem
+from fox_cadence.core.docket.shipped import usual
 from fox_cadence.core.edits import SetCaptionText, SetRole
 from fox_cadence.core.fit.solver import Status
 from fox_cadence.core.states import LineState
@@ -156,15 +159,15 @@ def test_captions_go_out_as_they_are_broken_on_the_screen(demo: Workspace) -> No
 
 def test_exported_files_appear_whole_or_not_at_all(demo: Workspace, tmp_path: object) -> None:
     folder = demo.folder / "out"
-    names = [path.name for path in export(demo, BAY, folder, Wanted(video=False)).paths]
+    names = [path.name for path in export(demo, BAY, folder, usual(video=False)).paths]
     assert sorted(names) == sorted(path.name for path in folder.iterdir())
     with pytest.raises(CancelledError):
-        export(demo, BAY, folder, Wanted(sound=False, captions=False), _StopsAfter(2))
+        export(demo, BAY, folder, usual(sound=False, captions=False), _StopsAfter(2))
     assert sorted(names) == sorted(path.name for path in folder.iterdir())
 
 
 @pytest.mark.parametrize(
-    ("name", "stem"),
+    ("name", "named"),
     [
         ("Low tide at Marrow Bay", "low-tide-at-marrow-bay"),
         ("../../etc", "etc"),
@@ -172,5 +175,5 @@ def test_exported_files_appear_whole_or_not_at_all(demo: Workspace, tmp_path: ob
         ("潮だまり", "潮だまり"),
     ],
 )
-def test_file_names_follow_the_project_and_stay_in_the_folder(name: str, stem: str) -> None:
-    assert file_stem(name) == stem
+def test_file_names_follow_the_project_and_stay_in_the_folder(name: str, named: str) -> None:
+    assert stem(name) == named

@@ -25,8 +25,9 @@ from urllib.parse import urlsplit
 import av
 import pytest
 
-from fox_cadence.actions.exporting import Wanted, export
+from fox_cadence.actions.exporting import export
 from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.docket.shipped import usual
 from tests.builders import simple_project
 from tests.media import files
 
@@ -260,7 +261,7 @@ def test_a_server_killed_at_any_moment_loses_no_edit_and_leaves_nothing_half_don
         while processes_of(pid):
             time.sleep(0.05)
     with Workspace(folder) as workspace:
-        made = export(workspace, project_id, tmp_path / "out", Wanted(video=False)).paths
+        made = export(workspace, project_id, tmp_path / "out", usual(video=False)).paths
         assert sorted(path.suffix for path in made if path.suffix != ".txt") == [
             ".srt",
             ".vtt",

@@ -13,8 +13,10 @@ import numpy as np
 import pytest
 
 from fox_cadence.actions.bring_in import MediaFile, NewProject, bring_in_clip, new_project
-from fox_cadence.actions.exporting import Wanted, export, screen
+from fox_cadence.actions.exporting import export
+from fox_cadence.actions.making_video import screen
 from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.docket.shipped import usual
 from fox_cadence.core.shot import Clip
 from fox_cadence.core.ticks import TICKS_PER_SECOND, FrameRate
 from fox_cadence.errors import CancelledError, InputError, MediaError
@@ -160,7 +162,7 @@ def test_odd_sizes_and_ten_bits_come_in_and_go_out(
     timeline = workspace.timeline(workspace.head(made.project_id).project)
 
     files_made = export(
-        workspace, made.project_id, tmp_path / "out", Wanted(sound=False, captions=False)
+        workspace, made.project_id, tmp_path / "out", usual(sound=False, captions=False)
     ).paths
     with av.open(str(files_made[0])) as opened:
         assert (

@@ -114,7 +114,7 @@ def test_speech_lies_where_it_is_laid_and_stands_alone_as_loud(tmp_path: Path) -
     speech = speech_like(SECOND, 1)
     plan = MixPlan(8 * SECOND, (SpeechPart("s", SECOND, 0.0), SpeechPart("s", 5 * SECOND, 0.0)))
     made = mixed(plan, speech, speech, tmp_path)
-    alone = np.concatenate(list(held_alone(made, "speech")))[:, 0]
+    alone = held_alone(made, mixer(plan, speech, speech))(0, made.total_samples)[:, 0]
     assert not np.any(alone[:SECOND])
     assert np.any(alone[SECOND : 2 * SECOND])
     assert not np.any(alone[2 * SECOND + 10 : 5 * SECOND])

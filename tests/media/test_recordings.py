@@ -6,11 +6,12 @@ import av
 import numpy as np
 import pytest
 
+from fox_cadence.core.docket.rows import SoundFile
 from fox_cadence.errors import InputError
 from fox_cadence.media.audio import wav_bytes
 from fox_cadence.media.isolated import no_progress
 from fox_cadence.media.recordings import LONGEST_RECORDING_S, read_recording
-from fox_cadence.media.sound_files import encode, encode_all
+from fox_cadence.media.sound_files import encode_all
 
 RATE = 48_000
 TONE = (np.sin(np.arange(RATE) * 2 * np.pi * 440 / RATE) * 0.3).astype(np.float32)
@@ -80,9 +81,10 @@ def test_a_recording_without_end_is_refused_before_it_is_decoded(tmp_path: Path)
 
 
 def test_flac_comes_back_to_the_bit_and_mp3_nearly(tmp_path: Path) -> None:
-    for kind, off in (("flac", 1 / 32767), ("mp3", 0.08)):
+    kinds: tuple[tuple[SoundFile, float], ...] = (("flac", 1 / 32767), ("mp3", 0.08))
+    for kind, off in kinds:
         path = tmp_path / f"a.{kind}"
-        path.write_bytes(encode(TONE, kind))
+        path.write_bytes(encode_all([TONE], kind, no_progress)[0])
         sound = read_recording(path, no_progress)
         if kind == "flac":
             assert len(sound) == len(TONE)
@@ -93,6 +95,6 @@ def test_flac_comes_back_to_the_bit_and_mp3_nearly(tmp_path: Path) -> None:
 
 def test_several_are_encoded_as_each_would_be() -> None:
     assert encode_all([TONE, TONE[:9000]], "flac", no_progress) == [
-        encode(TONE, "flac"),
-        encode(TONE[:9000], "flac"),
+        *encode_all([TONE], "flac", no_progress),
+        *encode_all([TONE[:9000]], "flac", no_progress),
     ]

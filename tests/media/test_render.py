@@ -20,6 +20,7 @@ from fox_cadence.media.fonts import faces_for
 from fox_cadence.media.picture import Scaler
 from fox_cadence.media.plates import blend
 from fox_cadence.media.render import plain_colour, render
+from fox_cadence.media.video_forms import VideoForm
 from tests.media import files
 
 SIZE = (320, 240)
@@ -45,7 +46,7 @@ def rendered(made: Screen, clips: dict[str, Path], tmp_path: Path) -> tuple[list
     sound[24000:24200] = 0.8
     wav, target = tmp_path / "s.wav", tmp_path / "out.mp4"
     wav.write_bytes(wav_bytes(sound))
-    render(made, clips, wav, target, False, lambda done, total: None)
+    render(made, clips, wav, target, VideoForm(), lambda done, total: None)
     with av.open(str(target)) as container:
         stream = container.streams.video[0]
         assert stream.average_rate == made.rate.fraction

@@ -106,7 +106,7 @@ def test_a_line_that_is_gone_cannot_be_heard(client: TestClient) -> None:
 
 def test_files_are_made_offered_and_downloaded(client: TestClient) -> None:
     assert client.get(f"{BAY}/exports").json() == {}
-    job = ended(client, client.post(f"{BAY}/exports", json={"video": False}).json())
+    job = ended(client, client.post(f"{BAY}/exports", json={"rows": ["sound", "captions"]}).json())
     assert job["state"] == "done"
     names = {file["name"]: file["bytes"] for file in client.get(f"{BAY}/exports").json()["files"]}
     assert sorted(Path(name).suffix for name in names) == [".srt", ".txt", ".vtt", ".wav", ".wav"]

@@ -72,18 +72,12 @@ def test_words_of_a_line_that_is_no_line_yet_have_a_length(client: TestClient) -
 
 def test_the_docket_has_what_can_be_made_what_was_and_its_proof(client: TestClient) -> None:
     docket = client.get(f"{BAY}/exports/docket").json()
-    assert [each["name"] for each in docket["products"]] == [
-        "video",
-        "quick look",
-        "sound",
-        "captions",
-        "lines",
-        "timeline",
-        "bundle",
-    ]
-    assert docket["made"] == docket["proof"] == {}
+    names = [each["name"] for each in docket["products"]]
+    assert names == [row["name"] for row in docket["docket"]["rows"]]
+    assert {"video", "square", "look", "gif", "stems", "chapters", "bundle"} <= set(names)
+    assert docket["made"] == docket["proofs"] == {}
     sizes = {each["name"]: each["bytes"] for each in docket["products"]}
-    assert sizes["video"] is None  # nobody knows before one was made
+    assert sizes["square"] < sizes["video"]
 
     refused = ended(client, client.post(f"{BAY}/exports/proof").json())
     assert (refused["state"], refused["note"]) == (
@@ -93,7 +87,7 @@ def test_the_docket_has_what_can_be_made_what_was_and_its_proof(client: TestClie
 
     small = {"based_on": timeline(client)["revision"], "edit": {"kind": "frame", "width": 216, "height": 384}}
     client.post(f"{BAY}/edits", json=small)
-    asked = {"video": True, "sound": True, "captions": True, "prove": True}
+    asked = {"rows": ["video", "sound", "captions"], "prove": True}
     assert ended(client, client.post(f"{BAY}/exports", json=asked).json())["state"] == "done"
     docket = client.get(f"{BAY}/exports/docket").json()
     files = {file["name"]: file for file in docket["made"]["files"]}
@@ -102,7 +96,7 @@ def test_the_docket_has_what_can_be_made_what_was_and_its_proof(client: TestClie
     made = [file["bytes"] for file in files.values() if file["product"] == "sound"]
     assert sum(made) == pytest.approx(sizes["sound"], abs=200)
     assert sum(file["bytes"] for file in files.values() if file["product"] == "captions") == sizes["captions"]
-    proof = docket["proof"]
+    proof = docket["proofs"]["video"]
     assert proof["in_sync"]
     assert proof["revision"] == docket["made"]["revision"]
     assert [cut["number"] for cut in proof["cuts"]] == list(range(2, 10))
@@ -117,7 +111,49 @@ def test_the_docket_has_what_can_be_made_what_was_and_its_proof(client: TestClie
         },
     )
     again = ended(client, client.post(f"{BAY}/exports/proof").json())
-    assert again["result"]["in_sync"]
+    assert again["result"]["proofs"]["video"]["in_sync"]
+    for report in proof["reports"]:
+        assert "low-tide-at-marrow-bay" in client.get(f"{BAY}/exports/{report}").text
+
+
+def test_a_docket_is_changed_kept_for_all_projects_and_taken(client: TestClient) -> None:
+    docket = client.get(f"{BAY}/exports/docket").json()["docket"]
+    gif = {"name": "teaser", "kind": "video", "file": "gif", "short_side": 270, "wanted": True}
+    gif["part"] = {"from_frame": 30, "to_frame": 90}
+    changed = {**docket, "rows": [{**docket["rows"][0], "wanted": False}, gif], "pattern": "{row}-{revision}"}
+    answer = client.put(f"{BAY}/exports/docket", json=changed).json()
+    assert [(each["name"], each["seconds"]) for each in answer["products"]] == [
+        ("video", pytest.approx(38.9)),
+        ("teaser", pytest.approx(2.0)),
+    ]
+    assert client.post(f"{BAY}/exports/docket/keep", json={"name": " "}).status_code == 422
+    client.post(f"{BAY}/exports/docket/keep", json={"name": "Teasers"})
+    client.put(f"{BAY}/exports/docket", json=docket)
+    assert client.get(f"{BAY}/exports/docket").json()["kept"] == ["Teasers"]
+    client.post(f"{BAY}/exports/docket/take", json={"name": "teasers"})
+    taken = client.get(f"{BAY}/exports/docket").json()["docket"]
+    assert taken["rows"][1]["part"] == {"from_frame": 0, "to_frame": None}  # parts belong to one piece
+    assert taken["pattern"] == "{row}-{revision}"
+    client.delete("/api/dockets/Teasers")
+    assert client.post(f"{BAY}/exports/docket/take", json={"name": "Teasers"}).status_code == 404
+
+
+@pytest.mark.parametrize(
+    ("row", "said"),
+    [
+        ({"kind": "video", "shape": "other", "width": 641, "height": 360}, "even numbers"),
+        ({"kind": "video", "file": "webm", "codec": "h264"}, "WEBM files can't hold H264"),
+        ({"kind": "video", "part": {"from_frame": 9, "to_frame": 9}}, "ends before it begins"),
+        ({"kind": "sound", "file": "opus", "chapters": True}, "no chapters"),
+        ({"kind": "sound", "of": ["everything"]}, "nothing is called everything"),
+    ],
+)
+def test_what_a_row_cannot_be_is_said(client: TestClient, row: dict[str, Any], said: str) -> None:
+    asked = {"rows": [{"name": "wrong", **row}], "pattern": "{piece}-{row}"}
+    answer = client.put(f"{BAY}/exports/docket", json=asked)
+    assert answer.status_code == 422
+    assert said in answer.json()["message"]
+    assert client.post(f"{BAY}/exports", json={"rows": ["wrong"]}).status_code == 422
 
 
 def test_standings_of_voices_are_told_without_changing_anything(client: TestClient) -> None:

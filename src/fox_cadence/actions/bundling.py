@@ -11,9 +11,9 @@ from pathlib import Path
 from pydantic import TypeAdapter, ValidationError
 
 from fox_cadence.actions.bring_in import MadeProject, MediaFile, bring_in_clip
-from fox_cadence.actions.exporting import file_stem
 from fox_cadence.actions.own_fonts import bring_font
 from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.docket.names import stem
 from fox_cadence.core.integrity import integrity_errors
 from fox_cadence.core.lettered import own_fonts
 from fox_cadence.core.project import Project
@@ -51,7 +51,7 @@ def write_bundle(workspace: Workspace, project_id: str, folder: Path, watcher: W
             each: file for each in own_fonts(project) if (file := workspace.own_fonts.folder / each).is_file()
         },
     )
-    target = folder / f"{file_stem(project.name)}{bundle.SUFFIX}"
+    target = folder / f"{stem(project.name)}{bundle.SUFFIX}"
     total = len(packed.media) + len(packed.sounds) + len(packed.fonts)
     try:
         with whole_file(target) as made:

@@ -9,16 +9,14 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
-from fox_cadence.actions import sound_jobs
+from fox_cadence.actions import export_jobs, sound_jobs
 from fox_cadence.actions.adding import add_media
 from fox_cadence.actions.bring_in import MadeProject, MediaFile, NewProject, new_project
-from fox_cadence.actions.bundling import bring_in_bundle, write_bundle
+from fox_cadence.actions.bundling import bring_in_bundle
 from fox_cadence.actions.cutting import cuts_of_clip
-from fox_cadence.actions.exporting import Exported, MadeFile, Wanted, export
-from fox_cadence.actions.exporting_sound import export_lines
 from fox_cadence.actions.filling import StretchPlan, accept_fill, finish_from_words
 from fox_cadence.actions.fitting import accept, preview
-from fox_cadence.actions.interchange import project_from_timeline, write_interchange
+from fox_cadence.actions.interchange import project_from_timeline
 from fox_cadence.actions.projects import point_to
 from fox_cadence.actions.recording import bring_recording, draft_of
 from fox_cadence.actions.script_import import Choices, Source
@@ -30,7 +28,7 @@ from fox_cadence.core.edits import Edit
 from fox_cadence.core.fill import FillWish
 from fox_cadence.core.script_layout import Remark
 from fox_cadence.core.ticks import FrameRate, ticks_to_seconds
-from fox_cadence.errors import FoxError, InputError
+from fox_cadence.errors import FoxError
 from fox_cadence.jobs.runner import Watcher, Work
 from fox_cadence.media.cut_finding import as_json
 from fox_cadence.store.jobs import JobRow
@@ -176,72 +174,10 @@ def _timeline_in(workspace: Workspace, _: str, request: Request, watcher: Watche
     ).as_json()
 
 
-def _interchange(workspace: Workspace, project_id: str, _: Request, __: Watcher) -> Result:
-    """The timeline for other tools, with the media it names."""
-    folder = export_folder(workspace, project_id)
-    made = write_interchange(workspace, project_id, folder)
-    files = [file_json(MadeFile(file, product="timeline")) for file in made.files]
-    told = {"folder": str(folder), "files": files, "left_out": list(made.left_out)}
-    return _keep_docket(workspace, project_id, "timeline", told)
-
-
 def _bring_in_bundle(workspace: Workspace, _: str, request: Request, watcher: Watcher) -> Result:
     """`files`: the one bundle."""
     (file,) = _files(request)
     return bring_in_bundle(workspace, file.path, file.name, watcher).as_json()
-
-
-def _export(workspace: Workspace, project_id: str, request: Request, watcher: Watcher) -> Result:
-    """What is wanted, by the names of `Wanted`; and whether the video is to be `proven` when it is made."""
-    head = workspace.head(project_id)
-    folder = export_folder(workspace, project_id)
-    asked = {name: value for name, value in request.items() if name != "prove"}
-    exported = export(workspace, project_id, folder, Wanted(**asked), watcher)
-    seconds = ticks_to_seconds(workspace.timeline(head.project).total_ticks)
-    made = docket(head.revision, folder, exported) | {"seconds": seconds}
-    _keep_docket(workspace, project_id, "export", made)
-    if request.get("prove") and any(file.product == "video" for file in exported.files):
-        _proof(workspace, project_id, {}, watcher)
-    return made
-
-
-def _proof(workspace: Workspace, project_id: str, _: Request, watcher: Watcher) -> Result:
-    """The video that was made last, measured against the revision it was made of."""
-    made = workspace.results.docket(project_id, "export")
-    video = next((file for file in made.get("files", []) if is_whole_video(file)), None)
-    if video is None:
-        raise InputError("No video has been made yet. Make one, then it can be proven.")
-    # with all that looks at pictures, which every start would wait for
-    from fox_cadence.actions.measuring import measure_video
-
-    path = export_folder(workspace, project_id) / video["name"]
-    report = measure_video(workspace, path, project_id, watcher, made["revision"])
-    heard = {"name": video["name"], "lufs": video["lufs"], "peak_db": video["peak_db"]}
-    found = report.as_json() | heard | {"revision": made["revision"]}
-    return _keep_docket(workspace, project_id, "proof", found)
-
-
-def is_whole_video(file: Mapping[str, Any]) -> bool:
-    """Whether a file of a docket is the video, and not a quick look. Dockets of earlier versions do not say
-    what their files are."""
-    name = str(file["name"])
-    guess = "video" if name.endswith(".mp4") and not name.endswith("-look.mp4") else ""
-    return bool(file.get("product", guess) == "video")
-
-
-def _line_sounds(workspace: Workspace, project_id: str, request: Request, watcher: Watcher) -> Result:
-    """`line_ids` and the `format` of their files."""
-    revision = workspace.head(project_id).revision
-    folder = export_folder(workspace, project_id)
-    files = export_lines(workspace, project_id, folder, request["line_ids"], request["format"], watcher)
-    made = Exported(tuple(MadeFile(file, product="lines") for file in files))
-    return _keep_docket(workspace, project_id, "line sounds", docket(revision, folder, made))
-
-
-def _bundle(workspace: Workspace, project_id: str, _: Request, watcher: Watcher) -> Result:
-    """The whole project in one file."""
-    path = write_bundle(workspace, project_id, export_folder(workspace, project_id), watcher)
-    return _keep_docket(workspace, project_id, "bundle", {"file": path.name, "bytes": path.stat().st_size})
 
 
 @dataclass(frozen=True, slots=True)
@@ -254,10 +190,10 @@ class Kind:
 
 KINDS: dict[str, Kind] = {
     "voice": Kind(_voice, taken_up=True),
-    "export": Kind(_export, taken_up=True),
-    "proof": Kind(_proof, taken_up=True),
-    "line sounds": Kind(_line_sounds, taken_up=True),
-    "bundle": Kind(_bundle, taken_up=True),
+    "export": Kind(export_jobs.export_rows, taken_up=True),
+    "proof": Kind(export_jobs.proof, taken_up=True),
+    "line sounds": Kind(export_jobs.line_sounds, taken_up=True),
+    "bundle": Kind(export_jobs.bundle, taken_up=True),
     "accept": Kind(_accept),
     "preview": Kind(_preview),
     "compare": Kind(_compare),
@@ -273,7 +209,7 @@ KINDS: dict[str, Kind] = {
     "fill": Kind(_fill),
     "vanished media": Kind(_point_to),
     "new project": Kind(_new_project),
-    "interchange": Kind(_interchange),
+    "interchange": Kind(export_jobs.interchange),
     "timeline in": Kind(_timeline_in),
     "bundle in": Kind(_bring_in_bundle),
 }
@@ -325,36 +261,3 @@ def files_request(files: list[MediaFile]) -> list[dict[str, str]]:
 def _files(request: Request) -> list[MediaFile]:
     ours = "folder" in request
     return [MediaFile(Path(file["path"]), file["name"], ours) for file in request["files"]]
-
-
-def export_folder(workspace: Workspace, project_id: str) -> Path:
-    """Where the files made of a project are written."""
-    return workspace.folder / "exports" / project_id
-
-
-def docket(revision: int, folder: Path, exported: Exported) -> Result:
-    """What an export made, what it could not make, and what is not in the files, as the browser shows it."""
-    return {
-        "revision": revision,
-        "folder": str(folder),
-        "files": [file_json(file) for file in exported.files],
-        "failed": [{"product": each.product, "reason": each.reason} for each in exported.failed],
-        "notes": list(exported.notes),
-    }
-
-
-def _keep_docket(workspace: Workspace, project_id: str, kind: str, made: Result) -> Result:
-    workspace.results.keep_docket(project_id, kind, made)
-    return made
-
-
-def file_json(file: MadeFile) -> Result:
-    """A finished file: its name, size, and its loudness where it has sound (LUFS, dBTP)."""
-    heard = file.loudness
-    return {
-        "name": file.path.name,
-        "product": file.product,
-        "bytes": file.path.stat().st_size,
-        "lufs": round(heard.integrated_lufs, 1) if heard else None,
-        "peak_db": round(heard.true_peak_db, 1) if heard else None,
-    }

@@ -6,8 +6,9 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
-from fox_cadence.actions.exporting import screen
+from fox_cadence.actions.making_video import frames_of, in_frame, screen
 from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.docket import VideoRow
 from fox_cadence.core.outside import HEARD_TICKS, outside_of
 from fox_cadence.core.ticks import ticks_to_seconds
 from fox_cadence.core.timeline import Timeline
@@ -131,31 +132,42 @@ def measure_video(
     project_id: str,
     watcher: Watcher | None = None,
     revision: int | None = None,
+    row: VideoRow | None = None,
 ) -> Report:
     """Look into a finished video and compare with the project as it stands, or as it was at a revision.
+
+    Args:
+        row: of the docket, which it was made by; without one it is the whole piece in its own frame, with
+            the captions drawn in.
 
     Raises:
         InputError: the video can't be read, or has another frame size.
     """
+    row = row or VideoRow(name="video")
     watch = watcher or Unwatched()
     if not video.is_file():
         raise InputError("there is no such file", str(video))
     shown = workspace.head(project_id).project
     if revision is not None:
         shown = workspace.projects.at(project_id, revision)
-    timeline = workspace.timeline(shown)
+    size = row.size(shown.width, shown.height)
+    timeline = in_frame(workspace.timeline(shown), size)
+    first, last = frames_of(row.part, timeline)
+    begins_s = ticks_to_seconds(shown.rate.ticks(first))
     speech = [
         SoughtSpeech(
             span.line.id,
             workspace.library.take_sound(span.take.sound_hash),
             span.take.onset_sample,
             span.take.end_sample,
-            ticks_to_seconds(span.start_ticks),
+            ticks_to_seconds(span.start_ticks) - begins_s,
         )
         for span in timeline.lines
         if span.take is not None
+        and shown.rate.ticks(first) <= span.start_ticks
+        and span.end_ticks <= shown.rate.ticks(last) + HEARD_TICKS
     ]
-    lettered = screen(workspace, timeline).captions
+    lettered = screen(workspace, timeline).captions if row.captions == "drawn" else ()
     captions = [SoughtCaption(each.caption_id, each.drawing, each.shift) for each in lettered]
     found: Findings = run_isolated(
         find_all,
@@ -165,14 +177,30 @@ def measure_video(
         progress=lambda done, total: watch.report(done, total, "Looking at frames"),
         cancelled=lambda: watch.cancelled,
     )
-    project = timeline.project
-    if (found.width, found.height) != (project.width, project.height):
+    if (found.width, found.height) != size:
         raise InputError(
-            f"the video is {found.width} × {found.height}, the project {project.width} × {project.height}",
-            str(video),
+            f"the video is {found.width} × {found.height}, the project {size[0]} × {size[1]}", str(video)
         )
+    found = _in_piece(found, first, begins_s)
     footage = _cuts_of_the_footage(workspace, timeline, found, watch)
-    return compare(timeline, found, footage, {each.caption_id: each.moving_frames for each in lettered})
+    moving = {each.caption_id: each.moving_frames for each in lettered}
+    return compare(timeline, found, footage, moving, (first, last))
+
+
+def _in_piece(found: Findings, first: int, begins_s: float) -> Findings:
+    """What was found in a part of a piece, at the times it has in the whole."""
+    return replace(
+        found,
+        cuts=tuple(cut + first for cut in found.cuts),
+        captions={
+            each: tuple((start + first, end + first) for start, end in runs)
+            for each, runs in found.captions.items()
+        },
+        speech=tuple(
+            replace(each, start_s=each.start_s + begins_s, end_s=each.end_s + begins_s)
+            for each in found.speech
+        ),
+    )
 
 
 def _cuts_of_the_footage(
@@ -205,6 +233,7 @@ def compare(
     found: Findings,
     footage: tuple[int, ...] = (),
     moving: Mapping[str, tuple[int, int]] | None = None,
+    frames: tuple[int, int] | None = None,
 ) -> Report:
     """Planned beside found.
 
@@ -212,8 +241,14 @@ def compare(
         footage: frames of the piece at which the shots' own clips cut.
         moving: in how many frames captions come in and go out, by id: their edges are found somewhere within
             these, which counts as on their frame.
+        frames: of the piece that the video shows, [first, last); all of them without.
     """
-    joints = list(enumerate(itertools.pairwise(timeline.shots), 2))
+    first, last = frames or (0, timeline.total_frames)
+    joints = [
+        (number, (before, after))
+        for number, (before, after) in enumerate(itertools.pairwise(timeline.shots), 2)
+        if first < after.start_frame < last
+    ]
     hard = [
         (number, after.start_frame)
         for number, (before, after) in joints
@@ -236,11 +271,11 @@ def compare(
     hidden = 0
     for number, span in enumerate(timeline.captions, 1):
         runs = found.captions.get(span.caption.id)
-        if runs is None or span.in_frame >= timeline.total_frames:
+        if runs is None or span.in_frame >= last or span.out_frame <= first:
             continue
-        out = min(span.out_frame, timeline.total_frames)
+        out = min(span.out_frame, last)
         run = max(runs, key=lambda item: _overlap(item, (span.in_frame, out)), default=None)
-        for edge, frame, at in (("in", span.in_frame, 0), ("out", out, 1)):
+        for edge, frame, at in (("in", max(first, span.in_frame), 0), ("out", out, 1)):
             if becoming.get(frame, "dissolve") != "dissolve":
                 hidden += 1  # the picture behind it moves away or goes out: there is no edge to be told
                 continue
@@ -267,7 +302,7 @@ def compare(
                 Difference(f"line {number} {edge}", "ms", planned, seconds * 1000 if sure else None, number)
             )
     return Report(
-        planned_frames=timeline.total_frames,
+        planned_frames=last - first,
         frames=found.frames,
         cuts=cuts,
         transitions=len(joints) - len(hard),

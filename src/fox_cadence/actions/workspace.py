@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import IO, TYPE_CHECKING
 
 from fox_cadence.actions.at_hand import AtHand
+from fox_cadence.core.docket import Docket
 from fox_cadence.core.fit.plan import Basis
 from fox_cadence.core.length_model import Estimator
 from fox_cadence.core.lettered import FacesOf
@@ -97,6 +98,7 @@ class Workspace:
         self.lengths = SpokenLengths(self.engines.espeak, LengthModels(self.database), self.foreseen)
         self.deliveries = Deliveries(self.database)
         self.caption_styles = OwnValues(self.database, "caption_style", CaptionStyle)
+        self.dockets = OwnValues(self.database, "kept_docket", Docket)
         self.treatments = OwnValues(self.database, "treatment", Treatment)
         self.blends = Blends(self.database)
         self.offer_blends()

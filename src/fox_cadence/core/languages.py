@@ -25,6 +25,21 @@ _TWO_LETTERS = frozenset(
 _TAG = re.compile(r"[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8})*")
 
 
+_THREE_LETTERS = {
+    "en": "eng", "cmn": "zho", "hi": "hin", "es": "spa", "fr": "fra", "ar": "ara", "bn": "ben", "pt": "por",
+    "ru": "rus", "ur": "urd", "de": "deu", "it": "ita", "nl": "nld", "sv": "swe", "nb": "nob", "da": "dan",
+    "fi": "fin", "et": "est", "lv": "lav", "lt": "lit", "pl": "pol", "cs": "ces", "sk": "slk", "hu": "hun",
+    "ro": "ron", "bg": "bul", "hr": "hrv", "el": "ell", "tr": "tur", "uk": "ukr", "ca": "cat", "fa": "fas",
+    "ta": "tam", "sw": "swa", "id": "ind", "vi": "vie", "ko": "kor", "ja": "jpn",
+}  # fmt: skip
+"""ISO 639-2/T, as media files name languages."""
+
+
+def three_letters(tag: str) -> str:
+    """A language as media files name it; "und" where it is none of ours."""
+    return _THREE_LETTERS.get(primary(tag), "und")
+
+
 def primary(tag: str) -> str:
     """The language of a tag without region or script."""
     return tag.lower().split("-")[0]

@@ -6,6 +6,7 @@ Nothing outside the document is ever read: links and pictures are not followed, 
 
 import io
 import zipfile
+from collections.abc import Sequence
 from typing import Any
 
 import docx
@@ -83,3 +84,27 @@ def _block(block: Any, number: int, found: ScriptCues) -> None:
         return
     for text in block.text.split("\n"):
         found.paragraph(text, number, place)
+
+
+def write(title: str, blocks: Sequence[tuple[str, str]], with_names: bool) -> bytes:
+    """A script as a document that `read` takes again.
+
+    Args:
+        blocks: who says what; a heading for a name that is empty.
+        with_names: whether it is written who speaks.
+    """
+    document = docx.Document()
+    document.core_properties.title = title
+    for name, text in blocks:
+        if not name:
+            document.add_heading(_on_one_line(text), level=1)
+        else:
+            document.add_paragraph(_on_one_line(f"{name.upper()}: {text}" if with_names else text))
+    out = io.BytesIO()
+    document.save(out)
+    return out.getvalue()
+
+
+def _on_one_line(text: str) -> str:
+    """Text on one line, without signs that XML can't hold."""
+    return " ".join("".join(sign if sign.isprintable() else " " for sign in text).split())

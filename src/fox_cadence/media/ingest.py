@@ -203,6 +203,13 @@ def read_sound(path: Path, channels: int = 2, remarks: list[str] | None = None) 
     return np.pad(sound, ((late, 0), (0, 0))) if late > 0 else sound[-late:]
 
 
+def heard_of_file(path: Path, progress: Progress) -> tuple[Loudness, float] | None:
+    """Loudness and true peak of a finished file's sound as it is decoded, and how many seconds it lasts; None
+    where it has none."""
+    sound = read_sound(path)
+    return None if sound is None else (measure_loudness(sound), len(sound) / SAMPLE_RATE_HZ)
+
+
 def loudness_of_file(path: Path, progress: Progress) -> Loudness | None:
     """Loudness and true peak of a finished file's sound as it is decoded; None where it has none."""
     sound = read_sound(path)

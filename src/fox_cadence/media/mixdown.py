@@ -90,6 +90,11 @@ class Mix:
         """Stereo samples of one of them."""
         return self.columns(start, count)[column]
 
+    def as_loud_as_here(self, mixer: Mixer, start: int, count: int) -> Sound:
+        """Stereo samples of a part of what is mixed, with the gain and the limiter of the whole."""
+        count = max(0, min(count, self.total_samples - start))
+        return self._levelled(mixer.whole(start, count), start)
+
     @property
     def held_db(self) -> float:
         """By how many decibels its peaks are held down, or more, for a hundredth of its time."""
@@ -172,21 +177,26 @@ def _with_gain(
     return Mix(total, gain_db, meter.integrated_lufs(), meter.short_term_lufs(), mixer, raw, limit)
 
 
-def held_alone(mix: Mix, column: Column) -> Iterator[Sound]:
-    """A column as a file of its own, block by block: as loud as in the whole, its own peaks held."""
-    settings = mix._mixer.plan.settings
+def held_alone(mix: Mix, mixer: Mixer) -> Callable[[int, int], Sound]:
+    """A part of what is mixed as a sound of its own, as loud as in the whole, its own peaks held: gives the
+    samples from one on, so many."""
+    settings = mixer.plan.settings
     gain = np.float32(10 ** (mix.gain_db / 20))
 
     def louder(start: int, count: int) -> Sound:
-        return np.asarray(mix._mixer.columns(start, count)[column] * gain, dtype=np.float32)
+        count = max(0, min(count, mix.total_samples - start))
+        return np.asarray(mixer.whole(start, count) * gain, dtype=np.float32)
 
     peaks = Peaks(mix.total_samples, louder)
     for start in range(0, mix.total_samples, BLOCK):
-        peaks.feed(start, louder(start, min(BLOCK, mix.total_samples - start)))
+        peaks.feed(start, louder(start, BLOCK))
     limit = peaks.under(10 ** ((settings.peak_db - _MARGIN_DB) / 20))
-    for start in range(0, mix.total_samples, BLOCK):
-        sound = louder(start, min(BLOCK, mix.total_samples - start))
-        yield np.asarray(sound * gain_at(limit, start, len(sound))[:, np.newaxis], dtype=np.float32)
+
+    def held(start: int, count: int) -> Sound:
+        sound = louder(start, count)
+        return np.asarray(sound * gain_at(limit, start, len(sound))[:, np.newaxis], dtype=np.float32)
+
+    return held
 
 
 def part_at_once(mixer: Mixer, start: int, count: int, gain_db: float) -> Sound:

@@ -1,5 +1,6 @@
-"""Renders a screen and its sound to MP4 (H.264 and AAC), exact to the frame. Runs in the isolated process."""
+"""Renders a screen and its sound to a video file, exact to the frame. Runs in the isolated process."""
 
+import itertools
 from collections.abc import Iterator
 from contextlib import contextmanager
 from fractions import Fraction
@@ -27,11 +28,15 @@ from fox_cadence.media.picture import Planes, TimedFrame, open_media, planes_of,
 from fox_cadence.media.plates import Plate, blend, seen_through
 from fox_cadence.media.proxies import frames_from
 from fox_cadence.media.transitions import between
+from fox_cadence.media.video_forms import (
+    CaptionTrack,
+    VideoForm,
+    opened,
+    poster_stream,
+    sound_stream,
+    video_stream,
+)
 
-VIDEO_OPTIONS = {"preset": "veryfast", "crf": "19"}
-LOOK_OPTIONS = {"preset": "ultrafast", "crf": "26"}
-ENCODER_THREADS = 3
-AUDIO_BIT_RATE = 192_000
 _REPORT_EVERY = 5
 PACK_SUFFIX = ".pack"
 _FARTHEST_EM = 2
@@ -43,7 +48,7 @@ def render(
     clip_files: dict[str, Path],
     sound_file: Path,
     target: Path,
-    look: bool,
+    form: VideoForm,
     progress: Progress,
 ) -> None:
     """Write the video.
@@ -51,61 +56,66 @@ def render(
     Args:
         screen: what every frame shows.
         clip_files: where the original of each clip and look lies, by hash; or, of a clip, its small frames
-        (media/proxies.py), for a
-            look that need not be sharp.
-        sound_file: WAV of the full mix, 48 kHz stereo, as long as the picture.
+            (media/proxies.py), for a look that need not be sharp.
+        sound_file: WAV of the mix, 48 kHz stereo, as long as the frames that are written.
         target: file to write; the caller moves it to its final name.
-        look: made fast rather than small, for a quick look.
+        form: the kind of file, and which frames of the piece.
         progress: told frames done and in all.
     """
-    with av.open(str(target), "w", format="mp4", options={"movflags": "+faststart"}) as output:
-        video = _video_stream(output, screen, LOOK_OPTIONS if look else VIDEO_OPTIONS)
-        audio = output.add_stream("aac", rate=SAMPLE_RATE_HZ)
-        audio.layout = "stereo"
-        audio.bit_rate = AUDIO_BIT_RATE
-        sound = _sound_packets(audio, read_wav(sound_file))
+    rate = screen.rate.fraction
+    last = screen.total_frames if form.last is None else min(form.last, screen.total_frames)
+    total = last - form.first
+    with opened(str(target), form) as output:
+        video = video_stream(output, form, (screen.width, screen.height), rate)
+        audio, samples = sound_stream(output, form)
+        track = CaptionTrack(output, form)
+        poster = poster_stream(output, (screen.width, screen.height)) if form.poster is not None else None
+        sound = _sound_packets(audio, read_wav(sound_file), samples)
         pending = next(sound, None)
-        figures, painter = FigurePainter(screen.figures), CaptionPainter(screen)
-        for number, planes in enumerate(made_ahead(_pictures(screen, clip_files))):
-            frame = _own_frame(planes)
-            figures.paint(planes_of(frame), number)
-            painter.paint(planes_of(frame), number)
+        for number, frame in enumerate(painted_frames(screen, clip_files, form.first, last)):
             frame.pts = number
-            frame.time_base = 1 / screen.rate.fraction
+            frame.time_base = 1 / rate
             output.mux(video.encode(frame))
-            shown_s = (number + 1) / screen.rate.fraction
+            if poster is not None and number == form.poster:
+                _stand_for_the_file(output, poster, frame)
+            shown_s = (number + 1) / rate
             while pending is not None and pending[0] <= shown_s:
                 output.mux(pending[1])
                 pending = next(sound, None)
+            track.write_until(float(shown_s * 1000))
             if number % _REPORT_EVERY == 0:
-                progress(number, screen.total_frames)
+                progress(number, total)
         output.mux(video.encode(None))
         while pending is not None:
             output.mux(pending[1])
             pending = next(sound, None)
-    progress(screen.total_frames, screen.total_frames)
+        track.write_until(float("inf"))
+    progress(total, total)
 
 
-def _video_stream(output: Any, screen: Screen, options: dict[str, str]) -> Any:
-    stream = output.add_stream("libx264", rate=screen.rate.fraction)
-    stream.width, stream.height = screen.width, screen.height
-    stream.pix_fmt = "yuv420p"
-    stream.time_base = 1 / screen.rate.fraction
-    stream.codec_context.time_base = 1 / screen.rate.fraction
-    stream.codec_context.gop_size = 2 * round(float(screen.rate.fraction))
-    # BT.709, limited range (ITU-T H.273: 1, 1, 1 and range 1)
-    context = stream.codec_context
-    context.color_primaries, context.color_trc, context.colorspace, context.color_range = 1, 1, 1, 1
-    # PyAV asks for slices otherwise, which share one frame among the cores and leave them waiting for one
-    # another
-    context.thread_type, context.thread_count = "FRAME", ENCODER_THREADS
-    stream.options = options
-    return stream
+def painted_frames(
+    screen: Screen, clip_files: dict[str, Path], first: int, last: int
+) -> Iterator[av.VideoFrame]:
+    """The frames [first, last) of a piece with all that is painted on them, each a frame of its own."""
+    figures, painter = FigurePainter(screen.figures), CaptionPainter(screen)
+    pictures = itertools.islice(_pictures(screen, clip_files, first), last - first)
+    for number, planes in enumerate(made_ahead(pictures), first):
+        frame = _own_frame(planes)
+        figures.paint(planes_of(frame), number)
+        painter.paint(planes_of(frame), number)
+        yield frame
 
 
-def _sound_packets(stream: Any, sound: Sound) -> Iterator[tuple[Fraction, Any]]:
-    """Encoded sound with the second at which each block begins."""
-    size = 1024
+def _stand_for_the_file(output: Any, stream: Any, frame: av.VideoFrame) -> None:
+    """Put a picture into the file that is shown where the video is not played."""
+    picture = frame.reformat(format="yuvj420p")
+    picture.pts, picture.time_base = 0, Fraction(1, 1)
+    output.mux(stream.encode(picture))
+    output.mux(stream.encode(None))
+
+
+def _sound_packets(stream: Any, sound: Sound, size: int) -> Iterator[tuple[Fraction, Any]]:
+    """Encoded sound with the second at which each block of so many samples begins."""
     for start in range(0, len(sound), size):
         block = np.ascontiguousarray(sound[start : start + size].T.astype(np.float32))
         frame = av.AudioFrame.from_ndarray(block, format="fltp", layout="stereo")
@@ -181,19 +191,29 @@ def _room(caption: ScreenCaption, moved_em: int) -> tuple[int, int, int, int]:
     return left, top, wide + 2 * by, high + 2 * by
 
 
-def _pictures(screen: Screen, clip_files: dict[str, Path]) -> Iterator[Planes]:
-    """The picture under the captions for each frame of the piece, in order; two in one while one shot becomes
-    the next."""
+def _pictures(screen: Screen, clip_files: dict[str, Path], first: int) -> Iterator[Planes]:
+    """The picture under the captions for each frame of the piece from one on, in order; two in one while one
+    shot becomes the next."""
     under: Iterator[Planes] = iter(())
-    for number, shot in enumerate(screen.shots):
+    begins = _shot_to_begin_with(screen, first)
+    for number, shot in enumerate(screen.shots[begins:], begins):
         until = screen.shots[number + 1].start_frame if number + 1 < len(screen.shots) else shot.end_frame
         own = shot_pictures(screen, shot, clip_files)
         colour = plain_colour(shot.fade_colour, screen.width, screen.height)
         for frame in range(shot.start_frame, until):
-            planes = next(own)
-            share = shot.share_at(frame)
+            planes, share = next(own), shot.share_at(frame)
+            if frame < first:
+                if share < 1:
+                    next(under, None)
+                continue
             yield planes if share >= 1 else between(next(under), planes, share, shot.fade_kind, colour)
         under = own
+
+
+def _shot_to_begin_with(screen: Screen, first: int) -> int:
+    """The shot a frame is of, or the one before it that is still seen there."""
+    number = max((n for n, shot in enumerate(screen.shots) if shot.start_frame <= first), default=0)
+    return number - 1 if number and screen.shots[number].share_at(first) < 1 else number
 
 
 def shot_pictures(screen: Screen, shot: ScreenShot, clip_files: dict[str, Path]) -> Iterator[Planes]:

@@ -113,6 +113,7 @@ def create_app(workspace: Workspace, listening: Listening = Listening()) -> Fast
     ):
         app.include_router(module.router)
     app.include_router(script_import.before)
+    app.include_router(exports.kept_router)
     app.mount("/static", StaticFiles(directory=HERE / "static"), name="static")
     app.mount("/fonts", StaticFiles(directory=HERE.parent / "fonts"), name="fonts")
     for kind, status in _STATUS:

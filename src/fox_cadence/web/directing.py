@@ -19,7 +19,7 @@ from fox_cadence.actions.directing import (
     script_file,
     told_words,
 )
-from fox_cadence.actions.exporting import file_stem
+from fox_cadence.core.docket.names import stem
 from fox_cadence.core.edits.lexicon import SetEntry
 from fox_cadence.errors import InputError
 from fox_cadence.web.answers.answer import InAnswer
@@ -93,7 +93,7 @@ def lexicon_sound(
 @router.get("/lexicon.pls")
 def lexicon_out(project_id: str, workspace: InWorkspace) -> Response:
     project = workspace.head(project_id).project
-    name = f"{file_stem(project.name)}.pls"
+    name = f"{stem(project.name)}.pls"
     return _file(lexicon_file(project), "application/pls+xml", name)
 
 
@@ -115,7 +115,7 @@ def lexicon_in(
 def script_out(project_id: str, workspace: InWorkspace) -> Response:
     """All lines with their direction."""
     project = workspace.head(project_id).project
-    return _file(script_file(project), "application/ssml+xml", f"{file_stem(project.name)}.ssml")
+    return _file(script_file(project), "application/ssml+xml", f"{stem(project.name)}.ssml")
 
 
 class PunctuateRequest(BaseModel):

@@ -17,8 +17,9 @@ from fox_cadence.actions.bring_in import (
     check_new_project,
     parse_size,
 )
+from fox_cadence.actions.export_jobs import export_folder
 from fox_cadence.actions.interchange import SUFFIXES
-from fox_cadence.actions.jobs import export_folder, files_request, start
+from fox_cadence.actions.jobs import files_request, start
 from fox_cadence.actions.projects import copy_project, project_like, standing_of
 from fox_cadence.core.ticks import frame_rate
 from fox_cadence.errors import InputError, NotFoundError

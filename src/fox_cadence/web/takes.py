@@ -6,8 +6,8 @@ from fastapi import APIRouter, File, Form, Response, UploadFile
 from pydantic import BaseModel, Field
 
 from fox_cadence.actions.bring_in import MediaFile
-from fox_cadence.actions.exporting_sound import Format
 from fox_cadence.actions.jobs import files_request, start
+from fox_cadence.actions.line_sounds import Format
 from fox_cadence.actions.takes import Variant, choose_take, keep_compared, takes_of_line
 from fox_cadence.core.ticks import ticks_to_seconds
 from fox_cadence.errors import InputError

@@ -62,6 +62,14 @@ export const post = (path, body) =>
     body: JSON.stringify(body ?? {}),
   });
 
+/** @param {string} path @param {object} body */
+export const put = (path, body) =>
+  ask(path, {
+    method: "PUT",
+    headers: { "content-type": "application/json" },
+    body: JSON.stringify(body),
+  });
+
 /** @param {string} path @param {FormData} form */
 export const postForm = (path, form) => ask(path, { method: "POST", body: form });
 

@@ -28,6 +28,7 @@ import { mixing } from "./piece/mixing.js";
 import { soundShelf } from "./piece/sound_shelf.js";
 import { undo } from "./piece/undo.js";
 import { page } from "./piece/page.js";
+import { docketed } from "./piece/docket.js";
 import { takes } from "./piece/takes.js";
 import { work } from "./piece/work.js";
 import { welcome } from "./piece/welcome.js";
@@ -362,6 +363,7 @@ export const piece = () =>
     proving,
     framing,
     picturing,
+    docketed,
     whole,
     work,
     keys,

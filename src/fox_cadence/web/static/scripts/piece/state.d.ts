@@ -7,6 +7,7 @@ type Melody = typeof import("./melody.js").melody;
 type Cleaning = typeof import("./cleaning.js").cleaning;
 type Casting = typeof import("./casting.js").casting;
 type Selection = typeof import("./selection.js").selection;
+type Docketed = typeof import("./docket.js").docketed;
 type Directing = typeof import("./directing.js").directing;
 type Editing = typeof import("./editing.js").editing;
 type Finding = typeof import("./finding.js").finding;
@@ -49,6 +50,7 @@ export interface State
     Cleaning,
     Core,
     Directing,
+    Docketed,
     Editing,
     Figures,
     Filling,

@@ -10,16 +10,9 @@ export const work = part({
   job: null,
   /** @type {{files: Array<{name: string, bytes: number, lufs: number|null, peak_db: number|null}>, folder: string, revision: number, failed: any[], notes: string[]}|null} */
   docket: null,
-  wants: { video: true, sound: true, captions: true, look: false },
   proveAfter: localStorage.getItem("fox-cadence-prove") === "yes",
   /** Counts what was made, so that the docket is told again. */
   madeCount: 0,
-
-  /** @param {"video"|"sound"|"captions"|"look"} what @param {boolean} wanted */
-  setWanted(what, wanted) {
-    this.wants = { ...this.wants, [what]: wanted };
-    this.redraw();
-  },
 
   /** @param {boolean} wanted */
   setProveAfter(wanted) {
@@ -27,34 +20,13 @@ export const work = part({
     localStorage.setItem("fox-cadence-prove", wanted ? "yes" : "no");
   },
 
-  /** Look into the video that was made last. */
-  async prove() {
-    const job = await this.run(`/api/projects/${this.project}/exports/proof`, {});
-    this.made();
-    if (job?.state === "done")
-      this.tell(
-        job.result.in_sync ? `${job.result.name} is in sync.` : `${job.result.name} is not in sync.`,
-        job.result.in_sync ? "good" : "error",
-      );
-  },
-
-  async makeBundle() {
-    const job = await this.run(`/api/projects/${this.project}/bundle`, {});
-    this.made();
-    if (job?.state === "done") this.tell(`Made ${job.result.file}.`, "good");
-  },
-
-  async makeTimeline() {
-    const job = await this.run(`/api/projects/${this.project}/exports/timeline`, {});
+  /** Look into a video that was made. @param {string} row */
+  async prove(row) {
+    const job = await this.run(`/api/projects/${this.project}/exports/proof`, { rows: [row] });
     this.made();
     if (job?.state !== "done") return;
-    /** @type {string[]} */
-    const left = job.result.left_out;
-    const files = job.result.files.map((/** @type {{name: string}} */ file) => file.name).join(" and ");
-    this.tell(
-      `Made ${files}, with their media in ${job.result.folder}.${left.length ? ` Not in it: ${left.join("; ")}.` : ""}`,
-      left.length ? "note" : "good",
-    );
+    const proof = job.result.proofs[row];
+    this.tell(`${proof.name} is ${proof.in_sync ? "" : "not "}in sync.`, proof.in_sync ? "good" : "error");
   },
 
   /** Something was made: the docket is told again. */
@@ -212,17 +184,18 @@ export const work = part({
   },
 
   async makeExport() {
-    if (!Object.values(this.wants).includes(true))
-      return this.tell("Choose at least one thing to make.", "note");
-    const body = { ...this.wants, prove: this.proveAfter };
-    const job = await this.run(`/api/projects/${this.project}/exports`, body);
+    await this.keepingDocket;
+    const job = await this.run(`/api/projects/${this.project}/exports`, { prove: this.proveAfter });
     this.made();
     if (job?.state !== "done") return;
     this.docketOf(job.result);
     await this.refresh();
     const { files, failed, notes } = job.result;
     const trouble = failed
-      .map((/** @type {{product: string, reason: string}} */ each) => ` ${each.product}: ${each.reason}`)
+      .map(
+        (/** @type {{product: string, reason: string}} */ each) =>
+          ` ${this.rowTitle(each.product)}: ${each.reason}`,
+      )
       .join("");
     this.tell(
       `Made ${this.counted(files.length, "file")}.${trouble}${notes.length ? ` ${this.counted(notes.length, "note")} on the docket.` : ""}`,

@@ -74,10 +74,10 @@ export type Tells = Pick<
   // exports
   | "makeExport"
   | "exportLines"
-  | "makeBundle"
-  | "makeTimeline"
+  | "learnDocket"
+  | "chooseRow"
+  | "changeRow"
   | "prove"
-  | "setWanted"
   | "setProveAfter"
   // words for the editor
   | "tell"
@@ -86,7 +86,10 @@ export type Tells = Pick<
 > & {
   readonly project: string;
   readonly busy: boolean;
-  readonly wants: State["wants"];
+  readonly orders: State["orders"];
+  readonly rowName: string;
+  readonly job: State["job"];
+  readonly timeLeft: string;
   readonly proveAfter: boolean;
   readonly madeCount: number;
   readonly voices: State["voices"];

@@ -1,31 +1,18 @@
 // The docket as a surface: what can be made, how large it is, what became of it; and the proof of the finished video.
 
-import { get } from "../../api.js";
 import { clock, size } from "../../format.js";
 import { classMap, html, nothing, render } from "../../lit.js";
+import { rowTitle } from "../../piece/docket.js";
 import { element } from "../../svg.js";
 import { proofOf } from "./proof.js";
 
 /** @typedef {import("../surface.d.ts").View} View */
 /** @typedef {import("../surface.d.ts").Tells} Tells */
-/** @typedef {{name: string, form: string, seconds: number|null, bytes: number|null}} Product */
-/** @typedef {{name: string, product?: string, bytes: number, lufs?: number|null}} MadeFile */
-/**
- * @typedef {{products: Product[], made: {files?: MadeFile[], revision?: number}, lines: {files?: MadeFile[]},
- *   bundle: {file?: string, bytes?: number}, timeline: {files?: MadeFile[]},
- *   proof: import("./proof.js").Proof|Record<string, never>}} Docket
- */
+/** @typedef {import("../../piece/docket.js").Plan} Plan */
+/** @typedef {import("../../piece/docket.js").Row} Row */
+/** @typedef {import("../../piece/docket.js").Product} Product */
 
-/** What a product is called, and the field of the request that asks for it. @type {Record<string, [string, "video"|"look"|"sound"|"captions"|""]>} */
-const NAMES = {
-  video: ["Video", "video"],
-  "quick look": ["Quick look", "look"],
-  sound: ["Sound", "sound"],
-  captions: ["Captions", "captions"],
-  lines: ["Lines", ""],
-  timeline: ["Timeline", ""],
-  bundle: ["Bundle", ""],
-};
+const MOST_FILES = 3;
 
 /** @type {import("../surface.d.ts").Make} */
 export const makeDocket = (holder, tells) => new DocketSurface(holder, tells);
@@ -40,45 +27,42 @@ class DocketSurface {
     holder.append(this.page);
     /** @type {View|null} */
     this.view = null;
-    /** @type {Docket|null} */
-    this.docket = null;
     this.asked = "";
   }
 
   /** @param {View} view */
   show(view) {
     this.view = view;
+    const key = `${view.t.version} ${this.tells.madeCount} ${this.#stage()}`;
+    if (key !== this.asked && view.t.project) {
+      this.asked = key;
+      this.tells.learnDocket();
+    }
     this.#draw();
-    const key = `${view.t.version} ${this.tells.madeCount}`;
-    if (key !== this.asked && view.t.project) this.#ask(key);
   }
 
-  /** @param {string} key */
-  async #ask(key) {
-    this.asked = key;
-    try {
-      const docket = await get(`/api/projects/${this.tells.project}/exports/docket`);
-      if (this.asked !== key) return;
-      this.docket = docket;
-      this.#draw();
-    } catch (error) {
-      this.tells.failed(error);
-    }
+  /** The row that is being made now; when another one begins, the one before it is there. */
+  #stage() {
+    const { job } = this.tells;
+    return job?.kind === "export" && job.state === "running"
+      ? (job.note.match(/^([\w-]+): /)?.[1] ?? "")
+      : "";
   }
 
   setPlayhead() {}
   follow() {}
 
   #draw() {
-    const { view, docket } = this;
-    if (!view || !docket) return;
-    const { wants } = this.tells;
-    const count = Object.values(wants).filter(Boolean).length;
-    const stale = docket.made.revision !== undefined && docket.made.revision !== view.t.revision;
+    const { view } = this;
+    const { orders: plan } = this.tells;
+    if (!view || !plan) return;
+    const { rows } = plan.docket;
+    const count = rows.filter((row) => row.wanted).length;
+    const products = new Map(plan.products.map((product) => [product.name, product]));
     render(
       html`<div class="docket-head">
           <h2>Docket</h2>
-          <span class="soft">what will be made of revision ${view.t.revision}, and what was made last</span>
+          <span class="soft">what will be made of revision ${view.t.revision}, and what became of it</span>
           <label class="ml-auto inline-flex gap-2 items-center"
             ><input
               type="checkbox"
@@ -87,7 +71,7 @@ class DocketSurface {
               @change=${(/** @type {Event} */ e) =>
                 this.tells.setProveAfter(/** @type {HTMLInputElement} */ (e.target).checked)}
             />
-            prove the video afterwards</label
+            prove the videos afterwards</label
           >
           <button
             class="btn btn-fox"
@@ -106,99 +90,108 @@ class DocketSurface {
               <th scope="col">As</th>
               <th scope="col" class="text-right">Length</th>
               <th scope="col" class="text-right">About</th>
-              <th scope="col">${stale ? `Made, of revision ${docket.made.revision}` : "Made"}</th>
+              <th scope="col">Stands</th>
             </tr>
           </thead>
           <tbody>
-            ${docket.products.map((product) => this.#row(product, docket))}
+            ${rows.map((row) => this.#row(row, products.get(row.name), plan, view))}
           </tbody>
         </table>
-        ${this.#proof(view, docket)}`,
+        ${this.#proof(view, plan)}`,
       this.page,
     );
   }
 
-  /** @param {Product} product @param {Docket} docket */
-  #row(product, docket) {
-    const [name, field] = NAMES[product.name];
-    const { wants, busy } = this.tells;
-    const id = field ? `wants-${field}` : "";
-    return html`<tr data-product=${product.name}>
+  /** @param {Row} row @param {Product|undefined} product @param {Plan} plan @param {View} view */
+  #row(row, product, plan, view) {
+    const { rowName, busy } = this.tells;
+    const chosen = rowName === row.name;
+    const seconds = product?.seconds ?? null;
+    const about = product?.bytes ?? null;
+    return html`<tr
+      data-product=${row.name}
+      class=${classMap({ chosen })}
+      @click=${() => this.tells.chooseRow(row.name)}
+    >
       <td>
-        ${
-          field
-            ? html`<input
-                type="checkbox"
-                id=${id}
-                .checked=${wants[field]}
-                @change=${(/** @type {Event} */ e) => {
-                  this.tells.setWanted(field, /** @type {HTMLInputElement} */ (e.target).checked);
-                }}
-              />`
-            : nothing
-        }
+        <input
+          type="checkbox"
+          id="wants-${row.name}"
+          aria-label=${rowTitle(row.name)}
+          .checked=${row.wanted}
+          ?disabled=${busy}
+          @change=${(/** @type {Event} */ e) =>
+            this.tells.changeRow(row.name, {
+              wanted: /** @type {HTMLInputElement} */ (e.target).checked,
+            })}
+        />
       </td>
-      <td>${field ? html`<label class="docket-name" for=${id}>${name}</label>` : html`<b>${name}</b>`}</td>
-      <td class="soft">${product.form}</td>
-      <td class="mono text-right">${product.seconds === null ? "" : clock(product.seconds)}</td>
-      <td class="mono text-right">${product.bytes === null ? "" : size(product.bytes)}</td>
-      <td>${this.#became(product.name, docket, busy)}</td>
+      <td>
+        <button
+          class="docket-name"
+          aria-pressed=${chosen ? "true" : "false"}
+          title="Its settings"
+          @click=${() => this.tells.chooseRow(row.name)}
+        >
+          ${rowTitle(row.name)}
+        </button>
+      </td>
+      <td class="soft">${product?.form ?? ""}</td>
+      <td class="mono text-right">${seconds === null ? "" : clock(seconds)}</td>
+      <td class="mono text-right">${about === null ? "" : size(about)}</td>
+      <td>${this.#became(row, plan, view)}</td>
     </tr>`;
   }
 
-  /** What became of a product: its files, to be saved; or a way to make it. @param {string} name @param {Docket} docket @param {boolean} busy */
-  #became(name, docket, busy) {
-    const base = `/api/projects/${this.tells.project}`;
-    if (name === "bundle") {
-      const { file, bytes } = docket.bundle;
-      return html`<button class="btn btn-small" ?disabled=${busy} @click=${() => this.tells.makeBundle()}>
-          ${file ? "Make again" : "Make"}
-        </button>
-        ${
-          file
-            ? html`<a href="${base}/bundle/${encodeURIComponent(file)}" download=${file}
-                >Save, ${size(bytes ?? 0)}</a
-              >`
-            : nothing
-        }`;
-    }
+  /** How a row stands: being made, made, or failed. @param {Row} row @param {Plan} plan @param {View} view */
+  #became(row, plan, view) {
+    const { job, timeLeft, project } = this.tells;
+    if (job && this.#stage() === row.name)
+      return html`<progress max="1" value=${job.total ? job.done / job.total : 0}></progress>
+        <span class="soft"
+          >${job.total ? `${Math.floor((job.done / job.total) * 100)} %` : ""} ${timeLeft}</span
+        >`;
+    const failed = (plan.made.failed ?? []).find((each) => each.product === row.name);
     const files =
-      name === "lines"
-        ? (docket.lines.files ?? [])
-        : name === "timeline"
-          ? (docket.timeline.files ?? [])
-          : (docket.made.files ?? []).filter((file) => productOf(file) === name);
-    const links = files.slice(0, 3).map(
+      row.name === "lines" && !(plan.made.files ?? []).some((file) => productOf(file) === "lines")
+        ? (plan.lines.files ?? [])
+        : (plan.made.files ?? []).filter((file) => productOf(file) === row.name);
+    const waits = job?.kind === "export" && this.tells.busy && row.wanted;
+    const links = files.slice(0, MOST_FILES).map(
       (file) =>
-        html`<a href="${base}/exports/${encodeURIComponent(file.name)}" download=${file.name}>${file.name}</a>
+        html`<a href="/api/projects/${project}/exports/${encodeURIComponent(file.name)}" download=${file.name}
+            >${file.name}</a
+          >
           <span class="mono soft">${size(file.bytes)}</span> `,
     );
-    const more = files.length > 3 ? html`<span class="soft">and ${files.length - 3} more</span>` : nothing;
-    const make =
-      name === "lines"
-        ? html`<button
-            class="btn btn-small"
-            ?disabled=${busy}
-            @click=${() => this.tells.exportLines(this.view?.t.lines.map((line) => line.id) ?? [])}
-          >
-            ${files.length ? "Make again" : "Make"}
-          </button>`
-        : name === "timeline"
-          ? html`<button class="btn btn-small" ?disabled=${busy} @click=${() => this.tells.makeTimeline()}>
-              ${files.length ? "Make again" : "Make"}
-            </button>`
-          : nothing;
-    return html`${make} ${links} ${more}`;
+    const more =
+      files.length > MOST_FILES
+        ? html`<span class="soft">and ${files.length - MOST_FILES} more</span>`
+        : nothing;
+    const old = files.find((file) => file.revision !== undefined && file.revision !== view.t.revision);
+    return html`${failed ? html`<span class="alarm">${failed.reason}</span> ` : nothing}
+    ${waits ? html`<span class="soft">waits</span>` : html`${links} ${more}`}
+    ${old && !waits ? html`<span class="soft">of revision ${old.revision}</span>` : nothing}`;
   }
 
-  /** @param {View} view @param {Docket} docket */
-  #proof(view, docket) {
-    const video = (docket.made.files ?? []).find((file) => productOf(file) === "video");
-    const proof = /** @type {import("./proof.js").Proof} */ (docket.proof);
-    const current = proof.frames !== undefined && proof.revision === docket.made.revision;
+  /** @param {View} view @param {Plan} plan */
+  #proof(view, plan) {
+    const videos = (plan.made.files ?? []).filter(
+      (file) => /\.(mp4|webm)$/.test(file.name) && productOf(file) !== "look",
+    );
+    const video =
+      videos.find((file) => productOf(file) === this.tells.rowName) ??
+      videos.find((file) => productOf(file) === "video") ??
+      videos[0];
+    const row = video ? productOf(video) : "";
+    const proof = plan.proofs[row];
+    const current =
+      proof !== undefined &&
+      proof.name === video?.name &&
+      proof.revision === (video.revision ?? plan.made.revision);
     return html`<section class="proof" aria-label="Proof">
       <div class="docket-head">
-        <h2>Proof of the video</h2>
+        <h2>Proof of the ${video ? rowTitle(row).toLowerCase() : "video"}</h2>
         <span class="soft"
           >found in the finished file by decoding it, and only then laid beside the plan</span
         >
@@ -206,14 +199,25 @@ class DocketSurface {
           class="btn ml-auto"
           id="prove"
           ?disabled=${this.tells.busy || !video}
-          @click=${() => this.tells.prove()}
+          @click=${() => this.tells.prove(row)}
         >
           ${current ? "Prove again" : "Prove it"}
         </button>
       </div>
       ${
         current
-          ? proofOf(proof, view.t)
+          ? html`${proofOf(proof, view.t)}
+              <p class="soft">
+                As files:
+                ${(proof.reports ?? []).map(
+                  (name) =>
+                    html`<a
+                      href="/api/projects/${this.tells.project}/exports/${encodeURIComponent(name)}"
+                      download=${name}
+                      >${name}</a
+                    > `,
+                )}
+              </p>`
           : html`<p class="soft ${classMap({ "proof-none": true })}">
               ${
                 video
@@ -226,10 +230,11 @@ class DocketSurface {
   }
 }
 
-/** Of which product a file is; files made by earlier versions tell by their names. @param {MadeFile} file */
+/** Of which row a file is; files made by earlier versions tell by their names. @param {{name: string, product?: string}} file */
 function productOf({ name, product }) {
+  if (product === "quick look" || name.endsWith("-look.mp4")) return "look";
+  if (product === "timeline") return "interchange";
   if (product !== undefined) return product;
-  if (name.endsWith("-look.mp4")) return "quick look";
   if (name.endsWith(".mp4")) return "video";
   return name.endsWith(".wav") ? "sound" : /\.(srt|vtt)$/.test(name) ? "captions" : "";
 }

@@ -8,7 +8,7 @@ import { html, nothing, svg } from "../../lit.js";
  * @typedef {{name: string, revision: number, in_sync: boolean, frames: number, planned_frames: number, cuts: Difference[],
  *   captions: Difference[], speech: Difference[], transitions: number, hidden_edges: number, outside: string[], unplanned_cuts: number[],
  *   cuts_inside: number[], worst: {cut_frames: number|null, caption_frames: number|null, speech_ms: number|null},
- *   lufs: number|null, peak_db: number|null}} Proof
+ *   lufs: number|null, peak_db: number|null, reports?: string[]}} Proof
  */
 
 const [LEFT, WIDE] = [64, 730];

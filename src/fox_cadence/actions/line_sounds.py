@@ -7,9 +7,9 @@ from typing import Literal
 
 import numpy as np
 
-from fox_cadence.actions.exporting import file_stem
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.delivery import manner_of
+from fox_cadence.core.docket.names import stem
 from fox_cadence.core.mix import SPEECH_LUFS
 from fox_cadence.core.project import Index, delivery_of, treatment_of
 from fox_cadence.core.timeline import LineSpan
@@ -65,8 +65,8 @@ def export_lines(
                 else run_isolated(encode_all, sounds, kind)
             )
             for (number, span), data in zip(part, files, strict=True):
-                role = file_stem(index.roles[span.line.role_id].name)
-                path = folder / f"{file_stem(project.name)}-{role}-{number:0{width}d}.{kind}"
+                role = stem(index.roles[span.line.role_id].name)
+                path = folder / f"{stem(project.name)}-{role}-{number:0{width}d}.{kind}"
                 write_safely(path, data)
                 made.append(path)
     except OSError as error:

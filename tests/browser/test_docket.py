@@ -1,0 +1,114 @@
+"""The docket: from choice to proof, rows of one's own, and dockets that are kept."""
+
+from collections.abc import Callable
+from pathlib import Path
+
+from playwright.sync_api import Page, Route, expect
+
+from fox_cadence.actions.workspace import Workspace
+from tests.browser.application import served
+
+
+def test_a_square_video_is_chosen_made_and_proven(demo_data: Path, open_page: Callable[[str], Page]) -> None:
+    with Workspace(demo_data) as workspace:
+        head = workspace.head("marrow-bay")
+        small = head.project.changed(width=216, height=384)
+        workspace.projects.commit("marrow-bay", head.revision, small, "Small frame")
+    with served(demo_data) as address:
+        page = open_page(f"{address}/projects/marrow-bay")
+        page.locator("#welcome").get_by_role("button", name="Close").click()
+        page.keyboard.press("7")
+        for row in ("video", "sound", "captions"):
+            page.locator(f"#wants-{row}").uncheck()
+        square = page.locator('[data-product="square"]')
+        square.get_by_role("button", name="Square video").click()
+        expect(page.locator("#row-title")).to_have_text("Square video")
+        expect(square).to_contain_text("216 × 216")
+        page.locator("#wants-square").check()
+        page.locator("#wants-stems").check()
+        page.locator("#prove-after").check()
+        page.get_by_role("button", name="Make 2 of them").click()
+        expect(page.locator("#verdict")).to_have_text(
+            "low-tide-at-marrow-bay-square.mp4 is in sync: 1167 frames, as planned.", timeout=300_000
+        )
+        expect(square.get_by_role("link")).to_have_text("low-tide-at-marrow-bay-square.mp4")
+        stems = page.locator('[data-product="stems"]')
+        expect(stems).to_contain_text("low-tide-at-marrow-bay-stems-mix.wav")
+        expect(stems).to_contain_text("more")
+        with page.expect_download() as download:
+            page.get_by_role("link", name="low-tide-at-marrow-bay-square-proof.html").click()
+        assert "in sync" in Path(download.value.path()).read_text()
+        # what is made of another row leaves these where they are
+        page.locator("#wants-square").uncheck()
+        page.locator("#wants-stems").uncheck()
+        page.locator("#wants-cues").check()
+        page.get_by_role("button", name="Make it").click()
+        expect(page.locator('[data-product="cues"]')).to_contain_text("low-tide-at-marrow-bay-cues.csv")
+        expect(square.get_by_role("link")).to_have_count(1)
+        page.close()
+
+
+def test_a_row_is_doubled_set_kept_and_taken_again(page: Page) -> None:
+    page.keyboard.press("7")
+    loop = page.locator('[data-product="gif"]')
+    loop.get_by_role("button", name="Loop").click()
+    page.locator("#row-double").click()
+    expect(page.locator("#row-title")).to_have_text("Gif 2")
+    second = page.locator('[data-product="gif-2"]')
+    expect(page.locator("#wants-gif-2")).to_be_checked()
+    settings = page.locator("#row-settings")
+    settings.get_by_role("button", name="WebP, silent").click()
+    page.locator("#row-from").fill("2")
+    page.locator("#row-from").press("Tab")
+    page.locator("#row-to").fill("3")
+    page.locator("#row-to").press("Tab")
+    expect(second).to_contain_text("WEBP silent")
+    expect(settings).to_contain_text("a part")
+    settings.get_by_role("button", name="other", exact=True).click()
+    page.locator("#row-width").fill("641")
+    page.locator("#row-width").press("Tab")
+    expect(page.locator("#notice")).to_contain_text("must be even numbers")
+    expect(page.locator("#row-width")).not_to_have_value("641")
+    page.locator("#kept-name").fill("Teasers")
+    page.locator("#keep-docket").click()
+    expect(page.locator("#notice")).to_contain_text("Kept as “Teasers” for all projects")
+    page.locator("#row-remove").click()
+    expect(second).to_have_count(0)
+    page.reload()
+    expect(page.locator("#page .shot").first).to_be_visible()
+    page.keyboard.press("7")
+    expect(second).to_have_count(0)
+    page.locator("#take-docket").select_option("Teasers")
+    expect(second).to_have_count(1)
+    second.get_by_role("button", name="Gif 2").click()
+    expect(page.locator("#row-settings")).to_contain_text("the whole piece")  # a part is one piece's own
+
+
+def test_what_stands_under_the_finished_video_does_not_move_when_it_is_known(
+    demo_data: Path, open_page: Callable[[str], Page]
+) -> None:
+    with Workspace(demo_data) as workspace:
+        head = workspace.head("marrow-bay")
+        small = head.project.changed(width=216, height=384)
+        workspace.projects.commit("marrow-bay", head.revision, small, "Small frame")
+    with served(demo_data) as address:
+        page = open_page(f"{address}/projects/marrow-bay")
+        held: list[Route] = []
+        page.route("**/*look.mp4", lambda route: held.append(route))
+        page.locator("#welcome").get_by_role("button", name="Close").click()
+        page.keyboard.press("7")
+        for row in ("video", "sound", "captions"):
+            page.locator(f"#wants-{row}").uncheck()
+        page.locator("#wants-look").check()
+        page.locator("#export").click()
+        watch = page.locator("#watch")
+        expect(watch).to_be_visible(timeout=300_000)
+        before = watch.bounding_box()
+        for route in held:
+            route.continue_()
+        expect(watch).to_have_js_property("videoWidth", 216)
+        after = watch.bounding_box()
+        assert before is not None
+        assert after is not None
+        assert before["height"] == after["height"]
+        page.close()
