@@ -13,6 +13,7 @@ from fox_cadence.actions.mixing import mixer_of, planned
 from fox_cadence.core.docket import SoundRow, StemsRow
 from fox_cadence.core.docket.contents import is_silent, name_of, plan_of, stems_of
 from fox_cadence.core.docket.names import stem
+from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.errors import InputError, MediaError
 from fox_cadence.media.audio import Sound
 from fox_cadence.media.ingest import PROXY
@@ -149,7 +150,7 @@ def make_stems(making: Making, row: StemsRow) -> None:
                 raise MediaError("a stem is louder than the file can hold; turn down what it is masked by")
             for writer, part in zip(writers, (whole, rest, *parts), strict=True):
                 writer.write_whole(part)
-            told(at + count - start, end - start)
+            told((at + count - start) // SAMPLE_RATE_HZ, (end - start) // SAMPLE_RATE_HZ)
         for writer in writers:
             writer.end()
     making.files[before:] = reversed(making.files[before:])  # what was opened first ends last

@@ -157,6 +157,9 @@ export const core = part({
     this.$watch("sought", () => {
       if (this.pass === "cast") this.redraw(); // the map shows whom the filters leave
     });
+    this.$watch("job", () => {
+      if (this.pass === "export") this.redraw(); // the docket shows how far each row is
+    });
     try {
       await this.refresh();
       const first = this.t.lines.find((item) => item.state === "spills") ?? this.t.lines[0];

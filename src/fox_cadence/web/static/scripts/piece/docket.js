@@ -80,7 +80,7 @@ export const docketed = part({
   },
 
   /** @returns {Row|null} */
-  get row() {
+  get docketRow() {
     return this.orders?.docket.rows.find((row) => row.name === this.rowName) ?? null;
   },
 
@@ -94,12 +94,12 @@ export const docketed = part({
 
   /** @returns {Array<[string, string]>} */
   get rowCodecs() {
-    return CODECS[this.row?.file ?? ""] ?? [];
+    return CODECS[this.docketRow?.file ?? ""] ?? [];
   },
 
   /** The first and the last shot of the part, counted from 1. @returns {[number, number]} */
   get rowShots() {
-    const part = this.row?.part;
+    const part = this.docketRow?.part;
     const shots = this.t.shots;
     if (!part) return [1, shots.length];
     const from = shots.findIndex((shot) => shot.end > part.from_frame);
@@ -165,7 +165,7 @@ export const docketed = part({
 
   /** A file of its own for something that is heard. @param {string} what @param {boolean} there */
   setRowContent(what, there) {
-    const of = (this.row?.of ?? []).filter((/** @type {string} */ each) => each !== what);
+    const of = (this.docketRow?.of ?? []).filter((/** @type {string} */ each) => each !== what);
     if (there) of.push(what);
     if (of.length) this.changeRow(this.rowName, { of });
     else this.redraw();
@@ -173,7 +173,7 @@ export const docketed = part({
 
   /** @param {string} kind @param {boolean} there */
   setRowFile(kind, there) {
-    const files = (this.row?.files ?? []).filter((/** @type {string} */ each) => each !== kind);
+    const files = (this.docketRow?.files ?? []).filter((/** @type {string} */ each) => each !== kind);
     if (there) files.push(kind);
     if (files.length) this.changeRow(this.rowName, { files });
     else this.redraw();
@@ -181,7 +181,7 @@ export const docketed = part({
 
   /** Another row like the chosen one. */
   doubleRow() {
-    const row = this.row;
+    const row = this.docketRow;
     if (!row || !this.orders) return;
     const names = new Set(this.orders.docket.rows.map((each) => each.name));
     let number = 2;

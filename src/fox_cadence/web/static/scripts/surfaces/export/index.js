@@ -157,13 +157,17 @@ class DocketSurface {
         ? (plan.lines.files ?? [])
         : (plan.made.files ?? []).filter((file) => productOf(file) === row.name);
     const waits = job?.kind === "export" && this.tells.busy && row.wanted;
-    const links = files.slice(0, MOST_FILES).map(
-      (file) =>
-        html`<a href="/api/projects/${project}/exports/${encodeURIComponent(file.name)}" download=${file.name}
-            >${file.name}</a
-          >
-          <span class="mono soft">${size(file.bytes)}</span> `,
-    );
+    const links = files
+      .slice(0, MOST_FILES)
+      .map(
+        (file) =>
+          html`<span class="docket-file"
+            ><a href="/api/projects/${project}/exports/${encodeURIComponent(file.name)}" download=${file.name}
+              >${file.name}</a
+            >
+            <span class="mono soft">${size(file.bytes)}</span></span
+          >`,
+      );
     const more =
       files.length > MOST_FILES
         ? html`<span class="soft">and ${files.length - MOST_FILES} more</span>`
@@ -211,11 +215,13 @@ class DocketSurface {
                 As files:
                 ${(proof.reports ?? []).map(
                   (name) =>
-                    html`<a
-                      href="/api/projects/${this.tells.project}/exports/${encodeURIComponent(name)}"
-                      download=${name}
-                      >${name}</a
-                    > `,
+                    html`<span class="docket-file"
+                      ><a
+                        href="/api/projects/${this.tells.project}/exports/${encodeURIComponent(name)}"
+                        download=${name}
+                        >${name}</a
+                      >
+                    </span> `,
                 )}
               </p>`
           : html`<p class="soft ${classMap({ "proof-none": true })}">
