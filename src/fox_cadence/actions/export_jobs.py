@@ -38,6 +38,9 @@ def export_rows(workspace: Workspace, project_id: str, request: Request, watcher
         told = made_of(docket, timeline, head.revision, folder, made, before)
         return _keep(workspace, project_id, "export", told)
 
+    if before:
+        kept(Exported(()))  # nothing of it is made yet
+
     def after_a_row(made: Exported) -> None:
         kept(made)
 
@@ -60,8 +63,9 @@ def made_of(
     """What an export made, what it could not make, and what is not in the files, as the browser shows it;
     with what earlier exports made of other rows."""
     files = [file_json(file) | {"revision": revision} for file in made.files]
-    new = {row.name for row in docket.chosen} | {""}
+    new = {*made.rows, ""}
     names = {file["name"] for file in files}
+    rows = [row for row in docket.chosen if row.name in new]
     old = [
         file
         for file in before.get("files", [])
@@ -75,8 +79,9 @@ def made_of(
         "files": files + old,
         "failed": [{"product": each.product, "reason": each.reason} for each in made.failed],
         "notes": list(made.notes),
-        "rows": dict(before.get("rows", {})) | {row.name: row.model_dump() for row in docket.chosen},
-        "seconds": _lengths(before) | {row.name: _seconds(row, timeline) for row in docket.chosen},
+        "done": list(made.rows),
+        "rows": dict(before.get("rows", {})) | {row.name: row.model_dump() for row in rows},
+        "seconds": _lengths(before) | {row.name: _seconds(row, timeline) for row in rows},
     }
 
 

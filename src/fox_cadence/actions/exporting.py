@@ -37,12 +37,13 @@ class FailedProduct:
 
 @dataclass(frozen=True, slots=True)
 class Exported:
-    """What an export made. `notes` say what of the piece nobody will hear or see in the files, or not as
-    written."""
+    """What an export made, of which rows. `notes` say what of the piece nobody will hear or see in the files,
+    or not as written."""
 
     files: tuple[MadeFile, ...]
     failed: tuple[FailedProduct, ...] = ()
     notes: tuple[str, ...] = ()
+    rows: tuple[str, ...] = ()
 
     @property
     def paths(self) -> list[Path]:
@@ -106,10 +107,14 @@ def export(
 def _exported(making: Making, told: Callable[[Exported], None] | None) -> Exported:
     notes = export_notes(making.timeline, making.workspace.faces_of(making.timeline.project))
     failed: list[tuple[str, FoxError]] = []
+    done: list[str] = []
 
     def so_far() -> Exported:
         return Exported(
-            tuple(making.files), tuple(FailedProduct(name, str(why)) for name, why in failed), notes
+            tuple(making.files),
+            tuple(FailedProduct(name, str(why)) for name, why in failed),
+            notes,
+            tuple(done),
         )
 
     for row in sorted(making.docket.chosen, key=lambda row: row.kind == "video"):  # quick ones first
@@ -121,6 +126,7 @@ def _exported(making: Making, told: Callable[[Exported], None] | None) -> Export
         except FoxError as error:
             del making.files[before:]
             failed.append((row.name, error))
+        done.append(row.name)
         if told is not None:
             told(so_far())
     if failed and not making.files:

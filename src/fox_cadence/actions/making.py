@@ -73,16 +73,16 @@ class Making:
         path = self.folder / name
         with whole_file(path) as made:
             yield made
-        loudness, seconds = self._heard(path) if heard else (None, None)
+        loudness, seconds = self._heard(path, row) if heard else (None, None)
         self.files.append(MadeFile(path, loudness, row.name, seconds))
 
     def progress(self, row: Row, what: str) -> "_Told":
         return _Told(self.watch, f"{row.name}: {what}")
 
-    def _heard(self, path: Path) -> tuple[Loudness | None, float | None]:
+    def _heard(self, path: Path, row: Row) -> tuple[Loudness | None, float | None]:
         """Loudness and length of the finished file, decoded again: what was meant is not what was written
         until it has been heard."""
-        self.watch.report(0, 0, f"Measuring {path.name}")
+        self.watch.report(0, 0, f"{row.name}: measuring")
         found = run_isolated(heard_of_file, path, cancelled=lambda: self.watch.cancelled)
         return found or (None, None)
 

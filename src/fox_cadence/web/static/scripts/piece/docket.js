@@ -9,7 +9,7 @@ import { part } from "./compose.js";
  * @typedef {{name: string, form: string, seconds: number|null, bytes: number|null}} Product
  * @typedef {{name: string, product?: string, bytes: number, revision?: number, lufs?: number|null}} MadeFile
  * @typedef {{docket: {rows: Row[], pattern: string}, products: Product[], kept: string[],
- *   made: {files?: MadeFile[], revision?: number, failed?: Array<{product: string, reason: string}>},
+ *   made: {files?: MadeFile[], revision?: number, failed?: Array<{product: string, reason: string}>, done?: string[]},
  *   lines: {files?: MadeFile[]}, proofs: Record<string, import("../surfaces/export/proof.js").Proof>}} Plan
  */
 

@@ -156,7 +156,8 @@ class DocketSurface {
       row.name === "lines" && !(plan.made.files ?? []).some((file) => productOf(file) === "lines")
         ? (plan.lines.files ?? [])
         : (plan.made.files ?? []).filter((file) => productOf(file) === row.name);
-    const waits = job?.kind === "export" && this.tells.busy && row.wanted;
+    const waits =
+      job?.kind === "export" && this.tells.busy && row.wanted && !(plan.made.done ?? []).includes(row.name);
     const links = files
       .slice(0, MOST_FILES)
       .map(
