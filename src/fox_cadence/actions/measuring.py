@@ -274,7 +274,8 @@ def compare(
         if runs is None or span.in_frame >= last or span.out_frame <= first:
             continue
         out = min(span.out_frame, last)
-        run = max(runs, key=lambda item: _overlap(item, (span.in_frame, out)), default=None)
+        near = [run for run in runs if _overlap(run, (span.in_frame, out)) > 0]  # others only look alike
+        run = max(near, key=lambda item: _overlap(item, (span.in_frame, out)), default=None)
         for edge, frame, at in (("in", max(first, span.in_frame), 0), ("out", out, 1)):
             if becoming.get(frame, "dissolve") != "dissolve":
                 hidden += 1  # the picture behind it moves away or goes out: there is no edge to be told

@@ -1,0 +1,94 @@
+"""The proof finds what is wrong in a file: faults are put into one on purpose."""
+
+from collections.abc import Callable
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+from fox_cadence.actions.bring_in import MediaFile, NewProject, new_project
+from fox_cadence.actions.making_video import screen
+from fox_cadence.actions.measuring import Report, measure_video
+from fox_cadence.actions.mixing import mix
+from fox_cadence.actions.script_import import Source
+from fox_cadence.actions.voicing import voice_lines
+from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.screen import Screen
+from fox_cadence.core.ticks import FrameRate
+from fox_cadence.media.audio import wav_bytes
+from fox_cadence.media.isolated import no_progress
+from fox_cadence.media.render import render
+from fox_cadence.media.video_forms import VideoForm
+from tests.media import files
+
+Seen = Callable[[Screen], Screen]
+
+
+@pytest.fixture
+def piece(workspace: Workspace, tmp_path: Path) -> str:
+    media = [
+        MediaFile(files.video(tmp_path / f"{n}.mp4", 3.0, size=(128, 160), seed=n), f"{n}.mp4")
+        for n in range(3)
+    ]
+    wanted = NewProject("Foam", 128, 160, FrameRate(numerator=25))
+    words = Source("w.txt", b"The foam comes in.\nThe foam goes out again.\nStone.\n")
+    made = new_project(workspace, wanted, media, words)
+    voice_lines(workspace, made.project_id)
+    return made.project_id
+
+
+def proven(
+    workspace: Workspace, piece: str, folder: Path, seen: Seen = lambda shown: shown, late_s: float = 0.0
+) -> Report:
+    """The report of a video made of what a screen was turned into, its sound so much later."""
+    timeline = workspace.timeline(workspace.head(piece).project)
+    mixed = mix(workspace, timeline)
+    sound = mixed.read(0, mixed.total_samples)
+    late = round(late_s * 48_000)
+    wav, video = folder / "mix.wav", folder / "foam.mp4"
+    wav.write_bytes(wav_bytes(np.pad(sound, ((late, 0), (0, 0)))[: len(sound)]))
+    shots = [span.shot.clip_hash for span in timeline.shots if span.shot.clip_hash]
+    clips = {each: workspace.library.original(each) for each in shots}
+    render(seen(screen(workspace, timeline)), clips, wav, video, VideoForm(), no_progress)
+    return measure_video(workspace, video, piece)
+
+
+def test_what_is_as_it_was_planned_is_in_sync(workspace: Workspace, piece: str, tmp_path: Path) -> None:
+    report = proven(workspace, piece, tmp_path)
+    assert report.in_sync, report.as_text()
+
+
+def test_a_cut_two_frames_late_is_found(workspace: Workspace, piece: str, tmp_path: Path) -> None:
+    def late(shown: Screen) -> Screen:
+        first, second, third = shown.shots
+        return replace(
+            shown,
+            shots=(
+                replace(first, end_frame=first.end_frame + 2),
+                replace(second, start_frame=second.start_frame + 2),
+                third,
+            ),
+        )
+
+    report = proven(workspace, piece, tmp_path, late)
+    assert not report.in_sync
+    assert [item.off for item in report.cuts] == [2, 0]
+
+
+def test_sound_40_ms_late_is_found(workspace: Workspace, piece: str, tmp_path: Path) -> None:
+    report = proven(workspace, piece, tmp_path, late_s=0.04)
+    assert not report.in_sync
+    begins = [item.off for item in report.speech if item.what.endswith("begins")]
+    assert len(begins) == 3
+    assert all(off == pytest.approx(40, abs=2) for off in begins)
+
+
+def test_a_caption_that_is_missing_is_found(workspace: Workspace, piece: str, tmp_path: Path) -> None:
+    def without(shown: Screen) -> Screen:
+        return replace(shown, captions=shown.captions[1:])
+
+    report = proven(workspace, piece, tmp_path, without)
+    assert not report.in_sync
+    assert [item.found is None for item in report.captions[:2]] == [True, True]
+    assert all(item.off is not None and abs(item.off) <= 1 for item in report.captions[2:])
