@@ -8,14 +8,18 @@ import numpy as np
 import pytest
 
 from fox_cadence.actions.bring_in import MediaFile, NewProject, new_project
+from fox_cadence.actions.exporting import export
 from fox_cadence.actions.making_video import screen
 from fox_cadence.actions.measuring import Report, measure_video
+from fox_cadence.actions.measuring_rows import measure_captions, measure_sound
 from fox_cadence.actions.mixing import mix
 from fox_cadence.actions.script_import import Source
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.docket import CaptionsRow, Docket, SoundRow
 from fox_cadence.core.screen import Screen
 from fox_cadence.core.ticks import FrameRate
+from fox_cadence.errors import InputError
 from fox_cadence.media.audio import wav_bytes
 from fox_cadence.media.isolated import no_progress
 from fox_cadence.media.render import render
@@ -92,3 +96,29 @@ def test_a_caption_that_is_missing_is_found(workspace: Workspace, piece: str, tm
     assert not report.in_sync
     assert [item.found is None for item in report.captions[:2]] == [True, True]
     assert all(item.off is not None and abs(item.off) <= 1 for item in report.captions[2:])
+
+
+def test_sound_files_and_captions_are_looked_into_too(
+    workspace: Workspace, piece: str, tmp_path: Path
+) -> None:
+    rows = (
+        SoundRow(name="sound", file="mp3", wanted=True),
+        CaptionsRow(name="captions", files=("srt",), wanted=True),
+    )
+    export(workspace, piece, tmp_path / "out", Docket(rows=rows, pattern="{row}"))
+    sound, captions = tmp_path / "out" / "sound.mp3", tmp_path / "out" / "captions.srt"
+    revision = workspace.head(piece).revision
+    report = measure_sound(workspace, sound, piece, revision, rows[0], "mix")
+    assert report.in_sync, report.as_text()
+    assert len(report.speech) == 6
+    with pytest.raises(InputError, match="nothing is said in it"):
+        measure_sound(workspace, sound, piece, revision, rows[0], "bed")
+    report = measure_captions(workspace, captions, piece, revision)
+    assert report.in_sync, report.as_text()
+    assert len(report.captions) == 6
+    text = captions.read_text()
+    captions.write_text(text.replace("Stone.", "Stones.").replace("00:00:00,000", "00:00:00,080"))
+    report = measure_captions(workspace, captions, piece, revision)
+    assert not report.in_sync
+    assert [item.off for item in report.captions] == [2, 0, 0, 0, None, None, None]
+    assert report.captions[-1].what == "no caption of the piece: Stones."

@@ -42,8 +42,11 @@ def test_a_square_video_is_chosen_made_and_proven(demo_data: Path, open_page: Ca
         page.locator("#wants-square").uncheck()
         page.locator("#wants-stems").uncheck()
         page.locator("#wants-cues").check()
-        page.get_by_role("button", name="Make it").click()
+        page.locator("#wants-captions").check()
+        page.get_by_role("button", name="Make 2 of them").click()
         expect(page.locator('[data-product="cues"]')).to_contain_text("low-tide-at-marrow-bay-cues.csv")
+        expect(page.locator("#verdict")).to_have_text("low-tide-at-marrow-bay.srt is in sync, as planned.")
+        expect(page.locator("#proof")).to_contain_text("16 of 16")
         expect(square.get_by_role("link")).to_have_count(1)
         page.close()
 

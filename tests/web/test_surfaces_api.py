@@ -82,7 +82,7 @@ def test_the_docket_has_what_can_be_made_what_was_and_its_proof(client: TestClie
     refused = ended(client, client.post(f"{BAY}/exports/proof").json())
     assert (refused["state"], refused["note"]) == (
         "failed",
-        "No video has been made yet. Make one, then it can be proven.",
+        "Nothing that can be proven has been made yet. Make a video, then it can be proven.",
     )
 
     small = {"based_on": timeline(client)["revision"], "edit": {"kind": "frame", "width": 216, "height": 384}}
@@ -99,6 +99,9 @@ def test_the_docket_has_what_can_be_made_what_was_and_its_proof(client: TestClie
     proof = docket["proofs"]["video"]
     assert proof["in_sync"]
     assert proof["revision"] == docket["made"]["revision"]
+    assert docket["proofs"]["sound"]["in_sync"]
+    assert [line["off"] is not None for line in docket["proofs"]["sound"]["speech"]] == [True] * 18
+    assert docket["proofs"]["captions"]["in_sync"]
     assert [cut["number"] for cut in proof["cuts"]] == list(range(2, 10))
     assert len(proof["captions"]) == 16
 

@@ -2,7 +2,9 @@
 
 from collections.abc import Mapping, Sequence
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
+
+from pydantic import TypeAdapter
 
 from fox_cadence.actions.bundling import write_bundle
 from fox_cadence.actions.exporting import Exported, export
@@ -11,12 +13,15 @@ from fox_cadence.actions.line_sounds import export_lines
 from fox_cadence.actions.making import MadeFile
 from fox_cadence.actions.proof_report import write_reports
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.core.docket import Docket, Stretch, VideoRow
-from fox_cadence.core.project import Project
+from fox_cadence.core.docket import CaptionsRow, Docket, Row, SoundRow, Stretch, VideoRow
 from fox_cadence.core.timeline import Timeline
 from fox_cadence.errors import InputError
 from fox_cadence.jobs.runner import Watcher
 
+if TYPE_CHECKING:
+    from fox_cadence.actions.measuring import Report
+
+_ROWS: TypeAdapter[Row] = TypeAdapter(Row)
 Request = Mapping[str, Any]
 Result = dict[str, Any]
 
@@ -27,7 +32,7 @@ def export_folder(workspace: Workspace, project_id: str) -> Path:
 
 
 def export_rows(workspace: Workspace, project_id: str, request: Request, watcher: Watcher) -> Result:
-    """The `docket` whose wanted rows are made; and whether the videos are to be proven then (`prove`)."""
+    """The `docket` whose wanted rows are made; and whether they are to be proven then (`prove`)."""
     head = workspace.head(project_id)
     timeline = workspace.timeline(head.project)
     folder = export_folder(workspace, project_id)
@@ -46,9 +51,9 @@ def export_rows(workspace: Workspace, project_id: str, request: Request, watcher
 
     made = kept(export(workspace, project_id, folder, docket, watcher, after_a_row))
     if request.get("prove"):
-        videos = [row.name for row in docket.chosen if isinstance(row, VideoRow) and not row.loop]
-        there = {file["product"] for file in made["files"]}
-        _prove(workspace, project_id, [name for name in videos if name in there], watcher)
+        new = [row.name for row in docket.chosen if row.name in made["done"]]
+        if any(_can_be_proven(made, file) for file in made["files"] if file["product"] in new):
+            _prove(workspace, project_id, new, watcher)
     return made
 
 
@@ -114,8 +119,8 @@ def file_json(file: MadeFile) -> Result:
 
 
 def proof(workspace: Workspace, project_id: str, request: Request, watcher: Watcher) -> Result:
-    """The videos of some `rows`, or of all that were made, measured against the revision they were made
-    of."""
+    """The videos, sound and captions of some `rows`, or all videos that were made, measured against the
+    revision they were made of."""
     rows: Sequence[str] | None = request.get("rows")
     return _prove(workspace, project_id, rows, watcher)
 
@@ -123,32 +128,84 @@ def proof(workspace: Workspace, project_id: str, request: Request, watcher: Watc
 def _prove(workspace: Workspace, project_id: str, names: Sequence[str] | None, watcher: Watcher) -> Result:
     """Each report is kept, and written beside its file."""
     made = workspace.results.docket(project_id, "export")
-    videos = [file for file in made.get("files", []) if is_whole_video(file)]
-    chosen = [file for file in videos if names is None or file.get("product") in names]
+    chosen = [
+        file
+        for file in made.get("files", [])
+        if (is_whole_video(file) if names is None else file.get("product") in names)
+        and _can_be_proven(made, file)
+    ]
     if not chosen:
-        raise InputError("No video has been made yet. Make one, then it can be proven.")
-    # with all that looks at pictures, which every start would wait for
-    from fox_cadence.actions.measuring import measure_video
-
+        raise InputError("Nothing that can be proven has been made yet. Make a video, then it can be proven.")
     proofs = dict(workspace.results.docket(project_id, "proofs"))
+    new: dict[str, Any] = {}
     for file in chosen:
-        name = str(file.get("product", "video"))
-        described = made.get("rows", {}).get(name)
-        row = VideoRow.model_validate(described) if described else None
         path = export_folder(workspace, project_id) / file["name"]
         revision = file.get("revision", made["revision"])
-        report = measure_video(workspace, path, project_id, watcher, revision, row)
+        report = _measured(workspace, project_id, made, file, path, watcher)
         heard = {"name": file["name"], "lufs": file["lufs"], "peak_db": file["peak_db"]}
         found = report.as_json() | heard | {"revision": revision}
-        found["reports"] = write_reports(path, _piece(workspace, project_id, revision), report, found)
-        proofs[name] = found
+        piece = workspace.projects.at(project_id, revision)
+        found["reports"] = write_reports(path, piece, report, found)
+        name = str(file.get("product", "video"))
+        if name in new:  # of several files of a row the first that is not as planned stands for it
+            found = found if new[name]["in_sync"] and not found["in_sync"] else new[name]
+        new[name] = proofs[name] = found
         _keep(workspace, project_id, "proofs", proofs)
-    names = [str(file.get("product", "video")) for file in chosen]
-    return {"proofs": {name: proofs[name] for name in names}}
+    return {"proofs": new}
 
 
-def _piece(workspace: Workspace, project_id: str, revision: int) -> Project:
-    return workspace.projects.at(project_id, revision)
+def _measured(
+    workspace: Workspace,
+    project_id: str,
+    made: Mapping[str, Any],
+    file: Mapping[str, Any],
+    path: Path,
+    watcher: Watcher,
+) -> "Report":
+    # with all that looks at pictures, which every start would wait for
+    from fox_cadence.actions.measuring import measure_video
+    from fox_cadence.actions.measuring_rows import measure_captions, measure_sound
+
+    row, revision = _row_of(made, file), file.get("revision", made["revision"])
+    if isinstance(row, SoundRow):
+        return measure_sound(
+            workspace, path, project_id, revision, row, _content_of(made, file, row), watcher
+        )
+    if isinstance(row, CaptionsRow):
+        return measure_captions(workspace, path, project_id, revision)
+    return measure_video(
+        workspace, path, project_id, watcher, revision, row if isinstance(row, VideoRow) else None
+    )
+
+
+def _row_of(made: Mapping[str, Any], file: Mapping[str, Any]) -> Row | None:
+    """The row a file was made of; None for files of earlier versions."""
+    described = made.get("rows", {}).get(file.get("product", "video"))
+    return _ROWS.validate_python(described) if described else None
+
+
+def _content_of(made: Mapping[str, Any], file: Mapping[str, Any], row: SoundRow) -> str:
+    """What is in a file of a row, whose files come in its order."""
+    names = [each["name"] for each in made["files"] if each.get("product") == row.name]
+    place = names.index(file["name"])
+    return row.of[place] if place < len(row.of) else "mix"
+
+
+def _can_be_proven(made: Mapping[str, Any], file: Mapping[str, Any]) -> bool:
+    """Whether there is something in a file that could be looked for: cuts, speech, captions."""
+    row = _row_of(made, file)
+    if isinstance(row, SoundRow):
+        return _content_of(made, file, row) not in ("bed", "own", "effects")
+    if isinstance(row, CaptionsRow):
+        own = not row.versions or file["name"] in _first_of_each_kind(made, row)
+        return own and str(file["name"]).endswith((".srt", ".vtt"))
+    return is_whole_video(file)
+
+
+def _first_of_each_kind(made: Mapping[str, Any], row: CaptionsRow) -> set[str]:
+    """The files of the piece itself: they come before those of its versions."""
+    names = [str(each["name"]) for each in made["files"] if each.get("product") == row.name]
+    return set(names[: len(row.files)])
 
 
 def is_whole_video(file: Mapping[str, Any]) -> bool:

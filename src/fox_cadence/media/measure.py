@@ -122,6 +122,18 @@ def find_all(
     )
 
 
+def speech_inside(
+    file: Path, speech: list[SoughtSpeech], progress: Progress
+) -> tuple[float, tuple[FoundSpeech, ...]]:
+    """Decode a sound file and look for speech; how many seconds it lasts, and what was found."""
+    heard, _ = _sound(file)
+    found = []
+    for number, item in enumerate(speech):
+        progress(number, len(speech))
+        found.append(_find_speech(heard, item))
+    return len(heard) / SAMPLE_RATE_HZ, tuple(found)
+
+
 def cuts_inside(
     screen: Screen, shots: list[int], clip_files: dict[str, Path], progress: Progress
 ) -> tuple[int, ...]:
@@ -218,18 +230,20 @@ def _runs(scores: list[float]) -> tuple[tuple[int, int], ...]:
 
 
 def _sound(video: Path) -> tuple[Gray, float]:
-    """The video's sound, mono, laid on the clock of its picture; and where it begins (seconds)."""
+    """The sound of a file, mono, laid on the clock of its picture where it has one; and where it begins
+    (seconds)."""
     with open_media(video) as container:
         if not container.streams.audio:
             return np.zeros(0, np.float32), 0.0
-        picture = container.streams.video[0]
-        zero = float((picture.start_time or 0) * picture.time_base)
+        picture = picture_of(container)
+        zero = None if picture is None else float((picture.start_time or 0) * picture.time_base)
         resampler = av.AudioResampler(format="flt", layout="mono", rate=SAMPLE_RATE_HZ)
         parts: list[Any] = []
         starts: float | None = None
         for frame in container.decode(audio=0):
             if starts is None:
-                starts = float(frame.time or 0) - zero
+                # sound alone begins where it begins: what its decoder has left out before is heard by nobody
+                starts = 0.0 if zero is None else float(frame.time or 0) - zero
             frame.pts = None
             parts += [made.to_ndarray()[0] for made in resampler.resample(frame)]
     if not parts:

@@ -71,7 +71,7 @@ class DocketSurface {
               @change=${(/** @type {Event} */ e) =>
                 this.tells.setProveAfter(/** @type {HTMLInputElement} */ (e.target).checked)}
             />
-            prove the videos afterwards</label
+            prove them afterwards</label
           >
           <button
             class="btn btn-fox"
@@ -181,19 +181,27 @@ class DocketSurface {
 
   /** @param {View} view @param {Plan} plan */
   #proof(view, plan) {
-    const videos = (plan.made.files ?? []).filter(
-      (file) => /\.(mp4|webm)$/.test(file.name) && productOf(file) !== "look",
-    );
+    const kinds = new Map(plan.docket.rows.map((each) => [each.name, each.kind]));
+    const provable = (plan.made.files ?? []).filter((file) => {
+      const product = productOf(file);
+      if (/\.(mp4|webm)$/.test(file.name)) return product !== "look";
+      return (
+        kinds.get(product) === "sound" ||
+        (kinds.get(product) === "captions" && /\.(srt|vtt)$/.test(file.name))
+      );
+    });
+    const videos = provable.filter((file) => /\.(mp4|webm)$/.test(file.name));
     const video =
-      videos.find((file) => productOf(file) === this.tells.rowName) ??
+      provable.find((file) => productOf(file) === this.tells.rowName) ??
       videos.find((file) => productOf(file) === "video") ??
       videos[0];
     const row = video ? productOf(video) : "";
     const proof = plan.proofs[row];
     const current =
       proof !== undefined &&
-      proof.name === video?.name &&
-      proof.revision === (video.revision ?? plan.made.revision);
+      provable.some(
+        (file) => file.name === proof.name && proof.revision === (file.revision ?? plan.made.revision),
+      );
     return html`<section class="proof" aria-label="Proof">
       <div class="docket-head">
         <h2>Proof of the ${video ? rowTitle(row).toLowerCase() : "video"}</h2>

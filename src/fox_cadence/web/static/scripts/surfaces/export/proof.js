@@ -16,6 +16,7 @@ const ROWS = { cuts: 8, speech: 50, captions: 76, off: 128 };
 
 /** @param {Proof} proof @param {Timeline} t */
 export function proofOf(proof, t) {
+  const isVideo = /\.(mp4|webm)$/.test(proof.name);
   const second = t.rate.denominator / t.rate.numerator;
   const whole = Math.max(1, proof.frames) * second;
   const x = (/** @type {number} */ s) => LEFT + (s / whole) * WIDE;
@@ -37,12 +38,16 @@ export function proofOf(proof, t) {
         <line class="proof-edge" x1=${LEFT} x2=${LEFT + WIDE} y1=${ROWS.off + 15} y2=${ROWS.off + 15}></line>`}
     </svg>
     <dl class="proof-numbers" id="proof">
-      ${number(exact(proof.cuts), proof.cuts, "cuts on their frame")}
-      ${number(exact(proof.captions), proof.captions, "caption edges on their frame")}
-      <div>
-        <dt>worst edge of speech</dt>
-        <dd>${proof.worst.speech_ms === null ? "none" : `${proof.worst.speech_ms.toFixed(1)} ms`}</dd>
-      </div>
+      ${isVideo || proof.cuts.length ? number(exact(proof.cuts), proof.cuts, "cuts on their frame") : nothing}
+      ${isVideo || proof.captions.length ? number(exact(proof.captions), proof.captions, "caption edges on their frame") : nothing}
+      ${
+        isVideo || proof.speech.length
+          ? html`<div>
+              <dt>worst edge of speech</dt>
+              <dd>${proof.worst.speech_ms === null ? "none" : `${proof.worst.speech_ms.toFixed(1)} ms`}</dd>
+            </div>`
+          : nothing
+      }
       <div>
         <dt>${proof.peak_db === null ? "no sound" : `${proof.peak_db.toFixed(1)} dBTP at the peaks`}</dt>
         <dd>${proof.lufs === null ? "–" : `${proof.lufs.toFixed(1)} LUFS`}</dd>
@@ -51,7 +56,7 @@ export function proofOf(proof, t) {
     <p id="verdict" class=${proof.in_sync ? "good" : "alarm"}>
       ${
         proof.in_sync
-          ? `${proof.name} is in sync: ${proof.frames} frames, as planned.`
+          ? `${proof.name} is in sync${isVideo ? `: ${proof.frames} frames` : ""}, as planned.`
           : `${proof.name} is not in sync.`
       }
     </p>

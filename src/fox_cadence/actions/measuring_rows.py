@@ -1,0 +1,147 @@
+"""Finished sound and caption files measured against the piece they were made of, as videos are
+(actions/measuring.py)."""
+
+from collections.abc import Sequence
+from dataclasses import replace
+from pathlib import Path
+
+from fox_cadence.actions.making_video import frames_of
+from fox_cadence.actions.measuring import Difference, Report, compare
+from fox_cadence.actions.workspace import Workspace
+from fox_cadence.core.docket import SoundRow
+from fox_cadence.core.outside import HEARD_TICKS
+from fox_cadence.core.ticks import ticks_to_seconds
+from fox_cadence.core.timeline import LineSpan, Timeline
+from fox_cadence.errors import InputError
+from fox_cadence.formats import read_words
+from fox_cadence.jobs.runner import Unwatched, Watcher
+from fox_cadence.media.isolated import run_isolated
+from fox_cadence.media.measure import Findings, FoundSpeech, SoughtSpeech, speech_inside
+
+_LENGTH_TOLERANCE_S = 0.06
+"""Codecs pad their last block: of MP3 and AAC by less than this."""
+
+
+def _at(workspace: Workspace, project_id: str, revision: int) -> Timeline:
+    return workspace.timeline(workspace.projects.at(project_id, revision))
+
+
+def sought(workspace: Workspace, spans: Sequence[LineSpan], begins_ticks: int) -> list[SoughtSpeech]:
+    """What is looked for of some lines in a file that begins so far into the piece."""
+    return [
+        SoughtSpeech(
+            span.line.id,
+            workspace.library.take_sound(span.take.sound_hash),
+            span.take.onset_sample,
+            span.take.end_sample,
+            ticks_to_seconds(span.start_ticks - begins_ticks),
+        )
+        for span in spans
+        if span.take is not None
+    ]
+
+
+def measure_sound(
+    workspace: Workspace,
+    file: Path,
+    project_id: str,
+    revision: int,
+    row: SoundRow,
+    of: str,
+    watcher: Watcher | None = None,
+) -> Report:
+    """Look for the speech of a sound file.
+
+    Args:
+        of: what is in it, of those the row names.
+
+    Raises:
+        InputError: nothing is said in it.
+    """
+    watch = watcher or Unwatched()
+    timeline = _at(workspace, project_id, revision)
+    rate = timeline.project.rate
+    first, last = frames_of(row.part, timeline)
+    begins, ends = rate.ticks(first), rate.ticks(last)
+    kind, _, which = of.partition(":")
+    spans = [
+        span
+        for span in timeline.lines
+        if begins <= span.start_ticks
+        and span.end_ticks <= ends + HEARD_TICKS
+        and (kind in ("mix", "speech") or (kind == "role" and span.line.role_id == which)
+             or (kind == "line" and span.line.id == which))
+        and timeline.project.mix.heard("speech", span.line.role_id)
+    ]  # fmt: skip
+    looked_for = sought(workspace, spans, begins)
+    if not looked_for:
+        raise InputError("nothing is said in it that could be looked for", file.name)
+    found: tuple[float, tuple[FoundSpeech, ...]] = run_isolated(
+        speech_inside,
+        file,
+        looked_for,
+        progress=lambda done, total: watch.report(done, total, "Listening for lines"),
+        cancelled=lambda: watch.cancelled,
+    )
+    seconds, heard = found
+    planned_s = float((last - first) / rate.fraction)
+    frames = (
+        last - first if abs(seconds - planned_s) <= _LENGTH_TOLERANCE_S else round(seconds * rate.fraction)
+    )
+    begins_s = ticks_to_seconds(begins)
+    there = Findings(
+        frames, 0, 0, float(rate.fraction), 0.0, (), {},
+        tuple(replace(each, start_s=each.start_s + begins_s, end_s=each.end_s + begins_s) for each in heard),
+    )  # fmt: skip
+    report = compare(timeline, there, frames=(first, last))
+    return replace(report, cuts=(), transitions=0)
+
+
+def measure_captions(workspace: Workspace, file: Path, project_id: str, revision: int) -> Report:
+    """Read a caption file again, and lay it beside the captions of the piece. Its frames are those up to the
+    end of the last caption.
+
+    Raises:
+        InputError: it can't be read, or has no times.
+    """
+    if file.suffix not in (".srt", ".vtt"):
+        raise InputError("only SRT and WebVTT are read again here", file.name)
+    timeline = _at(workspace, project_id, revision)
+    rate, end = timeline.project.rate, timeline.total_frames
+    read = read_words(file.name, file.read_bytes()).cues
+    spans = sorted(
+        (span for span in timeline.captions if span.in_frame < end),
+        key=lambda span: (span.in_frame, span.out_frame),
+    )
+    numbers = {span.caption.id: number for number, span in enumerate(timeline.captions, 1)}
+    found: list[Difference] = []
+    left = list(read)
+    for span in spans:
+        words = span.caption.text.split()
+        cue = next((each for each in left if each.text.split() == words), None)
+        if cue is not None:
+            left.remove(cue)
+        number = numbers[span.caption.id]
+        for edge, frame, ticks in (
+            ("in", span.in_frame, cue.start_ticks if cue else None),
+            ("out", min(span.out_frame, end), cue.end_ticks if cue else None),
+        ):
+            at = None if ticks is None else rate.frames_nearest(ticks)
+            found.append(Difference(f"caption {number} {edge}", "frames", frame, at, number))
+    found += [
+        Difference(f"no caption of the piece: {' '.join(each.text.split())}", "frames", 0, None)
+        for each in left
+    ]
+    ends = [item for item in found if item.what.endswith(" out")]
+    return Report(
+        planned_frames=round(max((item.planned for item in ends), default=0)),
+        frames=round(max((item.found or 0 for item in ends), default=0)),
+        cuts=(),
+        transitions=0,
+        hidden_edges=0,
+        outside=(),
+        cuts_inside=(),
+        unplanned_cuts=(),
+        captions=tuple(found),
+        speech=(),
+    )
