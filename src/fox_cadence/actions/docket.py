@@ -27,7 +27,7 @@ from fox_cadence.core.timeline import Timeline
 from fox_cadence.errors import FoxError, InputError, NotFoundError
 
 _CODECS = {"h264": "H.264", "h265": "H.265", "vp9": "VP9", "av1": "AV1"}
-_IN_VIDEO = {"drawn": "captions drawn in", "track": "captions as a track", "none": "without captions"}
+_CAPTIONS_ARE = {"drawn": "captions drawn in", "track": "captions as a track", "none": "without captions"}
 _CONTENTS = {
     "mix": "the full mix", "speech": "the narration alone", "bed": "the beds", "own": "the shots’ own sound",
     "effects": "the effects",
@@ -162,7 +162,7 @@ def _video_form(row: VideoRow, size: tuple[int, int], project: Project) -> str:
     codec = _CODECS[row.coded] if row.coded else "silent"
     rate = "" if row.loop else f", {project.rate.label} fps"
     kind = "a quick look" if row.look else f"{row.file.upper()} {codec}"
-    return f"{size[0]} × {size[1]}{rate}, {kind}, {_IN_VIDEO[row.captions]}"
+    return f"{size[0]} × {size[1]}{rate}, {kind}, {_CAPTIONS_ARE[row.captions]}"
 
 
 def _sound_form(row: SoundRow, timeline: Timeline) -> str:

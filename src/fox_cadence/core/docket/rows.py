@@ -11,7 +11,7 @@ Shape = Literal["piece", "portrait", "square", "landscape", "other"]
 Quality = Literal["small", "good", "best"]
 VideoFile = Literal["mp4", "webm", "gif", "webp"]
 Codec = Literal["h264", "h265", "vp9", "av1"]
-InVideo = Literal["drawn", "track", "none"]
+CaptionsAre = Literal["drawn", "track", "none"]
 SoundFile = Literal["wav", "flac", "mp3", "m4a", "opus"]
 CaptionFile = Literal["srt", "vtt", "ttml", "txt"]
 
@@ -71,7 +71,7 @@ class VideoRow(_Row):
     quality: Quality = "good"
     kbps: int | None = Field(None, ge=50, le=200_000)
     most_mb: float | None = Field(None, gt=0, le=100_000)
-    captions: InVideo = "drawn"
+    captions: CaptionsAre = "drawn"
     part: Stretch = Stretch()
     poster_frame: int | None = Field(None, ge=0)
     look: bool = False
