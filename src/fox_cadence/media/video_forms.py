@@ -30,7 +30,8 @@ _QUALITIES: Mapping[Codec, Mapping[Quality, str]] = {
     "vp9": {"small": "44", "good": "33", "best": "25"},
     "av1": {"small": "44", "good": "32", "best": "24"},
 }
-"""Constant rate factors; "good" of each lies near 45 dB of PSNR on pictures of the samples."""
+"""Constant rate factors, on the scale of each encoder; those of different encoders were not measured against
+each other."""
 _OPTIONS: Mapping[Codec, Mapping[str, str]] = {
     "h264": {"preset": "veryfast"},
     "h265": {"preset": "veryfast", "x265-params": "log-level=error"},
