@@ -17,6 +17,7 @@ from PIL import Image
 
 from fox_cadence.actions.bring_in import MediaFile, NewProject, new_project
 from fox_cadence.actions.docket import docket_of, keep_for_all, kept_docket, rows_named
+from fox_cadence.actions.export_jobs import export_rows
 from fox_cadence.actions.exporting import Exported, export
 from fox_cadence.actions.making_video import screen
 from fox_cadence.actions.measuring import measure_video
@@ -28,14 +29,18 @@ from fox_cadence.core.docket import (
     CaptionsRow,
     CuesRow,
     Docket,
+    InterchangeRow,
     ScriptRow,
     SoundRow,
     StemsRow,
     Stretch,
     VideoRow,
 )
+from fox_cadence.core.edits import SetFraming, apply_all
+from fox_cadence.core.framing import Framing
 from fox_cadence.core.ticks import FrameRate
 from fox_cadence.errors import InputError, NotFoundError
+from fox_cadence.jobs.runner import Unwatched
 from fox_cadence.media.isolated import no_progress
 from fox_cadence.media.loops import render_loop
 from tests.media import files
@@ -276,3 +281,21 @@ def test_names_that_are_taken_or_cannot_be_made(workspace: Workspace, piece: str
     with pytest.raises(InputError, match="Choose another folder"):
         export(workspace, piece, tmp_path, taken)
     assert (tmp_path / "folder.csv").is_dir()
+
+
+def test_what_a_timeline_cannot_carry_is_noted(workspace: Workspace, tmp_path: Path) -> None:
+    clip = MediaFile(files.video(tmp_path / "a.mp4", 2.0), "a.mp4")
+    wanted = NewProject("Tide", 128, 224, FrameRate(numerator=25))
+    piece = new_project(workspace, wanted, [clip], Source("w.txt", b"The foam comes in.\n")).project_id
+    head = workspace.head(piece)
+    framed, label = apply_all(head.project, [SetFraming(shot_id="s1", framing=Framing(zoom=2))])
+    workspace.projects.commit(piece, head.revision, framed, label)
+    made = made_of(workspace, piece, tmp_path / "out", InterchangeRow(name="interchange"))
+    assert any(note.startswith("not in the timeline: OTIO: how shots are framed") for note in made.notes)
+    assert "how shots are framed" in (tmp_path / "out" / "tide-notes.txt").read_text()
+
+
+def test_an_export_that_an_earlier_version_left_going_goes_on(workspace: Workspace, piece: str) -> None:
+    asked = {"video": False, "sound": False, "captions": True, "look": False, "prove": False}
+    made = export_rows(workspace, piece, asked, Unwatched())
+    assert [file["name"] for file in made["files"]] == ["tide.srt", "tide.vtt"]

@@ -8,12 +8,12 @@ from pydantic import TypeAdapter
 
 from fox_cadence.actions.bundling import write_bundle
 from fox_cadence.actions.exporting import Exported, export
-from fox_cadence.actions.interchange import write_interchange
 from fox_cadence.actions.line_sounds import export_lines
 from fox_cadence.actions.making import MadeFile
 from fox_cadence.actions.proof_report import write_reports
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.docket import CaptionsRow, Docket, Row, SoundRow, Stretch, VideoRow
+from fox_cadence.core.docket.shipped import usual
 from fox_cadence.core.timeline import Timeline
 from fox_cadence.errors import InputError
 from fox_cadence.jobs.runner import Watcher
@@ -36,7 +36,7 @@ def export_rows(workspace: Workspace, project_id: str, request: Request, watcher
     head = workspace.head(project_id)
     timeline = workspace.timeline(head.project)
     folder = export_folder(workspace, project_id)
-    docket = Docket.model_validate(request["docket"])
+    docket = _asked(request)
     before = workspace.results.docket(project_id, "export")
 
     def kept(made: Exported) -> Result:
@@ -55,6 +55,14 @@ def export_rows(workspace: Workspace, project_id: str, request: Request, watcher
         if any(_can_be_proven(made, file) for file in made["files"] if file["product"] in new):
             _prove(workspace, project_id, new, watcher)
     return made
+
+
+def _asked(request: Request) -> Docket:
+    """What is wanted; work that an earlier version left going on names the four things there were."""
+    if "docket" in request:
+        return Docket.model_validate(request["docket"])
+    usually = {"video": True, "sound": True, "captions": True, "look": False}
+    return usual(**{name: bool(request.get(name, wanted)) for name, wanted in usually.items()})
 
 
 def made_of(
@@ -235,15 +243,6 @@ def bundle(workspace: Workspace, project_id: str, _: Request, watcher: Watcher) 
     """The whole project in one file."""
     path = write_bundle(workspace, project_id, export_folder(workspace, project_id), watcher)
     return _keep(workspace, project_id, "bundle", {"file": path.name, "bytes": path.stat().st_size})
-
-
-def interchange(workspace: Workspace, project_id: str, _: Request, __: Watcher) -> Result:
-    """The timeline for other tools, with the media it names."""
-    folder = export_folder(workspace, project_id)
-    made = write_interchange(workspace, project_id, folder)
-    files = [file_json(MadeFile(file, product="interchange")) for file in made.files]
-    told = {"folder": str(folder), "files": files, "left_out": list(made.left_out)}
-    return _keep(workspace, project_id, "timeline", told)
 
 
 def _keep(workspace: Workspace, project_id: str, kind: str, made: Result) -> Result:

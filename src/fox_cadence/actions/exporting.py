@@ -113,7 +113,7 @@ def _exported(making: Making, told: Callable[[Exported], None] | None) -> Export
         return Exported(
             tuple(making.files),
             tuple(FailedProduct(name, str(why)) for name, why in failed),
-            notes,
+            (*notes, *making.notes),
             tuple(done),
         )
 
@@ -131,7 +131,7 @@ def _exported(making: Making, told: Callable[[Exported], None] | None) -> Export
             told(so_far())
     if failed and not making.files:
         raise failed[0][1]
-    _write_notes(making, notes)
+    _write_notes(making, (*notes, *making.notes))
     return so_far()
 
 
@@ -153,6 +153,7 @@ def _make_lines(making: Making, row: LinesRow) -> None:
 
 def _make_interchange(making: Making, row: InterchangeRow) -> None:
     made = write_interchange(making.workspace, making.project_id, making.folder)
+    making.notes += [f"not in the timeline: {each}" for each in made.left_out]
     making.files += [MadeFile(path, product=row.name) for path in made.files]
 
 

@@ -209,7 +209,6 @@ KINDS: dict[str, Kind] = {
     "fill": Kind(_fill),
     "vanished media": Kind(_point_to),
     "new project": Kind(_new_project),
-    "interchange": Kind(export_jobs.interchange),
     "timeline in": Kind(_timeline_in),
     "bundle in": Kind(_bring_in_bundle),
 }

@@ -31,7 +31,8 @@ class MadeFile:
 
 @dataclass
 class Making:
-    """The rows of a docket being made of a timeline, in a folder. `revision` is that of the piece."""
+    """The rows of a docket being made of a timeline, in a folder. `revision` is that of the piece; `notes` say
+    what its files can't carry."""
 
     workspace: Workspace
     project_id: str
@@ -41,6 +42,7 @@ class Making:
     docket: Docket
     watch: Watcher
     files: list[MadeFile] = field(default_factory=list)
+    notes: list[str] = field(default_factory=list)
 
     def name(self, row: Row, suffix: str, extra: str = "", size: tuple[int, int] = (0, 0)) -> str:
         """The name of a file of a row: by the pattern of the docket, and like no other of this docket."""

@@ -117,16 +117,9 @@ def prove(project_id: str, workspace: InWorkspace, asked: ProofRequest | None = 
     return Json(job_json(start(workspace, project_id, "proof", request)))
 
 
-@router.post("/timeline")
-def timeline(project_id: str, workspace: InWorkspace) -> Response:
-    """A job that writes the timeline for other tools, with the media it names."""
-    workspace.head(project_id)
-    return Json(job_json(start(workspace, project_id, "interchange", {})))
-
-
 @router.get("/{name}")
 def download(project_id: str, name: str, workspace: InWorkspace) -> FileResponse:
-    kinds = ("export", "line sounds", "timeline")
+    kinds = ("export", "line sounds")
     files = [workspace.results.docket(project_id, kind).get("files", []) for kind in kinds]
     names = {file["name"] for each in files for file in each}
     proofs = workspace.results.docket(project_id, "proofs").values()
