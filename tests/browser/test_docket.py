@@ -5,16 +5,11 @@ from pathlib import Path
 
 from playwright.sync_api import Page, Route, expect
 
-from fox_cadence.actions.workspace import Workspace
 from tests.browser.application import served
 
 
-def test_a_square_video_is_chosen_made_and_proven(demo_data: Path, open_page: Callable[[str], Page]) -> None:
-    with Workspace(demo_data) as workspace:
-        head = workspace.head("marrow-bay")
-        small = head.project.changed(width=216, height=384)
-        workspace.projects.commit("marrow-bay", head.revision, small, "Small frame")
-    with served(demo_data) as address:
+def test_a_square_video_is_chosen_made_and_proven(small_demo: Path, open_page: Callable[[str], Page]) -> None:
+    with served(small_demo) as address:
         page = open_page(f"{address}/projects/marrow-bay")
         page.locator("#welcome").get_by_role("button", name="Close").click()
         page.keyboard.press("7")
@@ -85,16 +80,15 @@ def test_a_row_is_doubled_set_kept_and_taken_again(page: Page) -> None:
     expect(second).to_have_count(1)
     second.get_by_role("button", name="Gif 2").click()
     expect(page.locator("#row-settings")).to_contain_text("the whole piece")  # a part is one piece's own
+    page.locator('[data-forget="Teasers"]').click()
+    expect(page.locator("#notice")).to_contain_text("“Teasers” is no longer kept")
+    expect(page.locator("#take-docket")).to_be_hidden()
 
 
 def test_what_stands_under_the_finished_video_does_not_move_when_it_is_known(
-    demo_data: Path, open_page: Callable[[str], Page]
+    small_demo: Path, open_page: Callable[[str], Page]
 ) -> None:
-    with Workspace(demo_data) as workspace:
-        head = workspace.head("marrow-bay")
-        small = head.project.changed(width=216, height=384)
-        workspace.projects.commit("marrow-bay", head.revision, small, "Small frame")
-    with served(demo_data) as address:
+    with served(small_demo) as address:
         page = open_page(f"{address}/projects/marrow-bay")
         held: list[Route] = []
         page.route("**/*look.mp4", lambda route: held.append(route))

@@ -6,7 +6,6 @@ from pathlib import Path
 
 from playwright.sync_api import Page, expect
 
-from fox_cadence.actions.workspace import Workspace
 from tests.browser.application import served
 
 
@@ -265,12 +264,8 @@ def test_a_caption_is_chosen_on_the_proof_sheet_and_seen_in_the_frame(page: Page
     expect(page.locator(".srow.chosen")).to_have_attribute("data-line", "l3")
 
 
-def test_the_video_is_made_and_its_proof_is_drawn(demo_data: Path, open_page: Callable[[str], Page]) -> None:
-    with Workspace(demo_data) as workspace:
-        head = workspace.head("marrow-bay")
-        small = head.project.changed(width=216, height=384)
-        workspace.projects.commit("marrow-bay", head.revision, small, "Small frame")
-    with served(demo_data) as address:
+def test_the_video_is_made_and_its_proof_is_drawn(small_demo: Path, open_page: Callable[[str], Page]) -> None:
+    with served(small_demo) as address:
         page = open_page(f"{address}/projects/marrow-bay")
         expect(page.locator("#welcome")).to_contain_text("Make line 7 fit")
         page.locator("#welcome").get_by_role("button", name="Make the video").click()

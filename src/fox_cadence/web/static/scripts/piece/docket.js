@@ -1,6 +1,6 @@
 // The docket: what is to be made of the piece, row by row, and what became of it.
 
-import { get, post, put } from "../api.js";
+import { get, post, put, remove } from "../api.js";
 import { part } from "./compose.js";
 
 /** @typedef {{from_frame: number, to_frame: number|null}} Stretch */
@@ -262,8 +262,14 @@ export const docketed = part({
     }
   },
 
-  /** How many rows are wanted. @returns {number} */
-  get wantedCount() {
-    return this.orders?.docket.rows.filter((row) => row.wanted).length ?? 0;
+  /** @param {string} name */
+  async forgetKept(name) {
+    try {
+      await remove(`/api/dockets/${encodeURIComponent(name)}`);
+      await this.learnDocket();
+      this.tell(`“${name}” is no longer kept.`, "good");
+    } catch (error) {
+      this.failed(error);
+    }
   },
 });

@@ -248,7 +248,6 @@ class DocketSurface {
 /** Of which row a file is; files made by earlier versions tell by their names. @param {{name: string, product?: string}} file */
 function productOf({ name, product }) {
   if (product === "quick look" || name.endsWith("-look.mp4")) return "look";
-  if (product === "timeline") return "interchange";
   if (product !== undefined) return product;
   if (name.endsWith(".mp4")) return "video";
   return name.endsWith(".wav") ? "sound" : /\.(srt|vtt)$/.test(name) ? "captions" : "";
