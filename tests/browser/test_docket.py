@@ -60,7 +60,7 @@ def test_a_row_is_doubled_set_kept_and_taken_again(page: Page) -> None:
     page.locator("#row-from").press("Tab")
     page.locator("#row-to").fill("3")
     page.locator("#row-to").press("Tab")
-    expect(second).to_contain_text("WEBP silent")
+    expect(second).to_contain_text("WebP silent")
     expect(settings).to_contain_text("a part")
     settings.get_by_role("button", name="other", exact=True).click()
     page.locator("#row-width").fill("641")

@@ -27,6 +27,8 @@ from fox_cadence.core.timeline import Timeline
 from fox_cadence.errors import FoxError, InputError, NotFoundError
 
 _CODECS = {"h264": "H.264", "h265": "H.265", "vp9": "VP9", "av1": "AV1"}
+_FILES = {"webm": "WebM", "webp": "WebP", "opus": "Opus", "vtt": "WebVTT", "txt": "plain text"}
+"""What kinds of files are called that are not called by their endings."""
 _CAPTIONS_ARE = {"drawn": "captions drawn in", "track": "captions as a track", "none": "without captions"}
 _CONTENTS = {
     "mix": "the full mix", "speech": "the narration alone", "bed": "the beds", "own": "the shots’ own sound",
@@ -139,7 +141,7 @@ def _product(workspace: Workspace, timeline: Timeline, row: Row, made: Mapping[s
         text = f"WAV 48 kHz, {row.bits} bit, summing to the mix: {', '.join(names) or 'nothing is heard yet'}"
         return Product(row.name, text, seconds, sound_bytes(row, seconds, len(names) + 1))
     if isinstance(row, CaptionsRow):
-        files = " and ".join(", ".join(each.upper() for each in row.files).rsplit(", ", 1))
+        files = " and ".join(", ".join(_called(each) for each in row.files).rsplit(", ", 1))
         more = ", every version" if row.versions else ""
         cues = counted(len(timeline.captions), "caption")
         return Product(row.name, f"{files}{more}, {cues}", None, _caption_bytes(workspace, timeline, row))
@@ -158,10 +160,14 @@ _OTHERS = {
 }
 
 
+def _called(file: str) -> str:
+    return _FILES.get(file, file.upper())
+
+
 def _video_form(row: VideoRow, size: tuple[int, int], project: Project) -> str:
     codec = _CODECS[row.coded] if row.coded else "silent"
     rate = "" if row.loop else f", {project.rate.label} fps"
-    kind = "a quick look" if row.look else f"{row.file.upper()} {codec}"
+    kind = "a quick look" if row.look else f"{_called(row.file)} {codec}"
     return f"{size[0]} × {size[1]}{rate}, {kind}, {_CAPTIONS_ARE[row.captions]}"
 
 
@@ -171,7 +177,7 @@ def _sound_form(row: SoundRow, timeline: Timeline) -> str:
     lines = {f"line:{line.id}": f"line {n}" for n, line in enumerate(timeline.project.lines, 1)}
     names = [(_CONTENTS | roles | lines).get(each, "what is gone") for each in row.of]
     parts = [", chapters" if row.chapters else "", ", mono" if row.channels == 1 else ""]
-    return f"{row.file.upper()} 48 kHz{bits}{''.join(parts)}: {' and '.join(names)}"
+    return f"{_called(row.file)} 48 kHz{bits}{''.join(parts)}: {' and '.join(names)}"
 
 
 def _stem_names(workspace: Workspace, timeline: Timeline) -> list[str]:

@@ -31,8 +31,8 @@ class MadeFile:
 
 @dataclass
 class Making:
-    """The rows of a docket being made of a timeline, in a folder. `revision` is that of the piece; `notes` say
-    what its files can't carry."""
+    """The rows of a docket being made of a timeline, in a folder. `revision` is that of the piece; `notes`
+    say what its files can't carry."""
 
     workspace: Workspace
     project_id: str
