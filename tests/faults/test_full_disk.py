@@ -65,7 +65,7 @@ def test_a_disk_that_fills_up_stops_work_in_words_and_loses_nothing(small_disk: 
             edit = {"kind": "caption_text", "caption_id": "c1", "text": text}
             answer = client.post(f"{path}/edits", json={"based_on": based_on, "edit": edit})
             if answer.status_code != 200:
-                assert "disk is full" in answer.json()["message"]
+                assert "disk is full" in answer.json()["detail"]
             return answer.status_code
 
         assert type_in("Before.") == 200

@@ -73,7 +73,7 @@ def test_an_edit_answers_with_the_new_timeline_and_a_clash_with_both(
     late = client.post(f"{base}/edits", json={"based_on": 1, "edit": {**edit, "text": "Late."}})
     assert late.status_code == 409
     assert late.json()["state"]["captions"][0]["text"] == "One deep pool."
-    assert "another window" in late.json()["message"]
+    assert "another window" in late.json()["detail"]
 
 
 @pytest.mark.parametrize(
@@ -101,7 +101,7 @@ def test_a_refused_edit_says_why(
     base = made(workspace)
     answer = client.post(f"{base}/edits", json={"based_on": 1, "edit": edit})
     assert answer.status_code == status
-    assert words in answer.json()["message"]
+    assert words in answer.json()["detail"]
     assert workspace.head(base.rsplit("/", 1)[1]).revision == 1
 
 
@@ -118,7 +118,7 @@ def test_a_refused_edit_says_why(
 def test_what_is_not_there_is_404_in_words(client: TestClient, path: str) -> None:
     answer = client.get(path)
     assert answer.status_code == 404
-    assert answer.json()["message"]
+    assert answer.json()["detail"]
 
 
 @pytest.mark.parametrize("name", ["..%2f..%2ffox-cadence.sqlite", "%2e%2e/fox-cadence.sqlite", "absent.mp4"])
@@ -147,4 +147,4 @@ def test_a_project_that_cannot_be_is_refused_at_once(
 ) -> None:
     answer = client.post("/api/projects", data=form)
     assert answer.status_code == 422
-    assert words in answer.json()["message"]
+    assert words in answer.json()["detail"]

@@ -92,7 +92,7 @@ def test_ways_are_compared_kept_and_chosen_by_name(client: TestClient) -> None:
         "based_on": timeline(client)["revision"],
         "edit": {"kind": "drop_take", "line_id": "l2", "take_id": other["id"]},
     })  # fmt: skip
-    assert "plays in the piece" in refused.json()["message"]
+    assert "plays in the piece" in refused.json()["detail"]
 
 
 def test_words_are_looked_over_and_brought_in_with_what_was_not_understood(client: TestClient) -> None:
@@ -129,7 +129,7 @@ def test_a_file_of_words_that_can_not_be_used_is_named(
 ) -> None:
     answer = client.post(f"{BAY}/words/plan", files={"file": (name, io.BytesIO(data))})
     assert answer.status_code == 422
-    assert why in answer.json()["message"]
+    assert why in answer.json()["detail"]
 
 
 def test_a_lexicon_goes_out_and_comes_back(client: TestClient) -> None:
@@ -146,7 +146,7 @@ def test_a_lexicon_goes_out_and_comes_back(client: TestClient) -> None:
     assert (made["count"], len(made["state"]["lexicon"])) == (1, 1)
     client.post(f"{BAY}/undo")
     refused = client.post(f"{BAY}/lexicon", files={"file": ("bay.pls", b"<lexicon/>")})
-    assert refused.json()["message"].startswith("bay.pls: no pronunciation")
+    assert refused.json()["detail"].startswith("bay.pls: no pronunciation")
 
 
 def test_a_recording_that_says_a_line_becomes_its_take(client: TestClient) -> None:

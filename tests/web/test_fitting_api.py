@@ -119,7 +119,7 @@ def test_a_trial_answers_with_what_a_drag_draws(reader: TestClient) -> None:
 def test_a_trial_on_an_old_revision_is_a_clash(reader: TestClient) -> None:
     answer = reader.post(f"{BAY}/try", json={"based_on": revision(reader) - 1, "edits": []})
     assert answer.status_code == 409
-    assert answer.json()["message"]
+    assert answer.json()["detail"]
 
 
 def test_a_trial_that_cannot_be_fitted_says_so(reader: TestClient) -> None:

@@ -52,9 +52,9 @@ def test_a_style_that_is_none_is_refused_by_name(
 ) -> None:
     refused = client.post(f"{BAY}/drawings", json={"styles": {"k": style}, "words": [words()]})
     assert refused.status_code == 422
-    assert says in refused.json()["message"]
+    assert says in refused.json()["detail"]
     unknown = client.post(f"{BAY}/drawings", json={"styles": {}, "words": [words()]})
-    assert "no style of that key" in unknown.json()["message"]
+    assert "no style of that key" in unknown.json()["detail"]
 
 
 def test_movements_are_told_as_rows_that_end_at_rest(client: TestClient) -> None:
@@ -139,5 +139,5 @@ def test_a_font_file_that_words_cannot_be_set_in_is_refused_with_its_reason(
 ) -> None:
     refused = upload(client, f"{kind}.ttf", broken(kind, tmp_path))
     assert refused.status_code == 422
-    assert says in refused.json()["message"]
-    assert f"{kind}.ttf" in refused.json()["message"]
+    assert says in refused.json()["detail"]
+    assert f"{kind}.ttf" in refused.json()["detail"]

@@ -101,7 +101,7 @@ def test_every_voice_has_a_sample_and_says_a_line_of_ours(client: TestClient) ->
 def test_a_line_that_is_gone_cannot_be_heard(client: TestClient) -> None:
     answer = client.get(f"{BAY}/lines/l99/sound.wav")
     assert answer.status_code == 404
-    assert "no longer" in answer.json()["message"]
+    assert "no longer" in answer.json()["detail"]
 
 
 def test_files_are_made_offered_and_downloaded(client: TestClient) -> None:
@@ -177,7 +177,7 @@ def test_two_files_of_words_are_one_too_many(client: TestClient) -> None:
     sent = [("files", ("a.txt", b"One.")), ("files", ("..\\b.srt", b"x"))]
     answer = client.post("/api/projects", data={"name": "Foam"}, files=sent)
     assert answer.status_code == 422
-    assert "two files of words (a.txt and b.srt)" in answer.json()["message"]
+    assert "two files of words (a.txt and b.srt)" in answer.json()["detail"]
 
 
 def test_the_mix_of_an_earlier_revision_is_that_revisions(client: TestClient) -> None:
@@ -224,7 +224,7 @@ def test_words_are_looked_over_before_there_is_a_project(client: TestClient) -> 
     ).json()
     assert named["begin"] == ["MAN: ¯ó³æ gêœ ³ódŸ."]
     refused = client.post("/api/words/overview", data={"encoding": "rot13"}, files=sent)
-    assert (refused.status_code, "rot13" in refused.json()["message"]) == (422, True)
+    assert (refused.status_code, "rot13" in refused.json()["detail"]) == (422, True)
 
 
 def test_a_line_that_the_voice_has_no_sound_for_is_that_lines_trouble(client: TestClient) -> None:
@@ -238,7 +238,7 @@ def test_a_line_that_the_voice_has_no_sound_for_is_that_lines_trouble(client: Te
     assert "Wren reads no Han or Kana script: 潮が引くと" in shown["unable"]
     answer = client.get(f"{BAY}/lines/{line}/sound.wav")
     assert answer.status_code == 502
-    assert "Wren has no sound for “潮が引くと”" in answer.json()["message"]
+    assert "Wren has no sound for “潮が引くと”" in answer.json()["detail"]
     others = [each["id"] for each in edited["lines"] if each["role"] == role["role_id"]][:3]
     job = ended(client, client.post(f"{BAY}/voice", json={"line_ids": [line, *others]}).json())
     assert [each["line"] for each in job["result"]["failed"]] == [line]
@@ -254,4 +254,4 @@ def test_a_language_that_does_not_exist_is_refused(client: TestClient, language:
     edit = {"kind": "language", "language": language}
     answer = client.post(f"{BAY}/edits", json={"based_on": before["revision"], "edit": edit})
     assert answer.status_code == 422
-    assert "language" in answer.json()["message"]
+    assert "language" in answer.json()["detail"]

@@ -125,7 +125,7 @@ def test_sounds_are_found_heard_and_laid_from_a_script(client: TestClient) -> No
     for wrong in ({"shot_id": "s99"}, {"of": 1}, {}):
         answer = client.post(f"{BAY}/sounds", json={**laid, "where": wrong})
         assert answer.status_code in (404, 422), answer.text
-        assert answer.json()["message"]
+        assert answer.json()["detail"]
     assert client.post(f"{BAY}/sounds", json={**laid, "item": "effect-none"}).status_code == 404
     assert client.get(f"/media/projects/{project}/sounds/effect-none.wav").status_code == 404
 
@@ -162,7 +162,7 @@ def test_lines_are_sung_from_a_script_and_what_is_wrong_is_said(client: TestClie
     assert 40 < sung["tempo_bpm"] < 140
     wrong = client.post(f"{BAY}/lines/l2/sing", json={"notes": "c q"})
     assert wrong.status_code == 422
-    assert "“q” is no note" in wrong.json()["message"]
+    assert "“q” is no note" in wrong.json()["detail"]
     # what is sung is a recording of its kind: another voice can say it with its timing
     finished(client, client.post(f"{BAY}/lines/l2/say-as-recorded", json={"voice_id": "holt"}).json())
     assert client.post(f"{BAY}/lines/l2/say-as-recorded", json={"voice_id": "nobody"}).status_code == 404

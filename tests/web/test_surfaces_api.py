@@ -155,7 +155,7 @@ def test_what_a_row_cannot_be_is_said(client: TestClient, row: dict[str, Any], s
     asked = {"rows": [{"name": "wrong", **row}], "pattern": "{piece}-{row}"}
     answer = client.put(f"{BAY}/exports/docket", json=asked)
     assert answer.status_code == 422
-    assert said in answer.json()["message"]
+    assert said in answer.json()["detail"]
     assert client.post(f"{BAY}/exports", json={"rows": ["wrong"]}).status_code == 422
 
 

@@ -1,23 +1,24 @@
 """Signing in, where Fox Cadence listens on a network: a password, a session in a cookie, few tries."""
 
 import asyncio
-import time
-from collections import defaultdict, deque
 from http.cookies import CookieError, SimpleCookie
 from typing import Annotated
 
 from fastapi import APIRouter, Form, Request, Response
-from fastapi.responses import HTMLResponse, JSONResponse, RedirectResponse
+from fastapi.responses import HTMLResponse, RedirectResponse
 from starlette.types import ASGIApp, Receive, Scope, Send
 
 from fox_cadence.store.access import SESSION_DAYS, Access
 from fox_cadence.web.pages import InWorkspace, templates
+from fox_cadence.web.problems import Problem
+from fox_cadence.web.rates import Rate
 
 router = APIRouter()
 
 COOKIE = "fox_session"
 Password = Annotated[str, Form(max_length=1000)]
-_OPEN = ("/sign-in", "/static/", "/fonts/")
+_OPEN = ("/sign-in", "/static/", "/fonts/", "/review/")
+"""What is there without signing in; review pages (review_page.py) look by themselves who may see them."""
 TRIES, TRIES_OF_ALL, WITHIN_S = 5, 30, 60.0
 
 
@@ -25,24 +26,15 @@ class Tries:
     """Wrong passwords of the last minute: five of one address and thirty in all, then everybody waits."""
 
     def __init__(self) -> None:
-        self._wrong: dict[str, deque[float]] = defaultdict(deque)
+        self._of_address, self._of_all = Rate(TRIES, WITHIN_S), Rate(TRIES_OF_ALL, WITHIN_S)
 
     def wait_s(self, address: str) -> float:
         """How long this address must wait before its next try; 0 when it need not."""
-        since = time.monotonic() - WITHIN_S
-        for known in list(self._wrong):
-            while self._wrong[known] and self._wrong[known][0] < since:
-                self._wrong[known].popleft()
-            if not self._wrong[known]:
-                del self._wrong[known]
-        own = self._wrong.get(address, deque())
-        everybody = sorted(at for tries in self._wrong.values() for at in tries)
-        waits = [own[-TRIES] - since] if len(own) >= TRIES else []
-        waits += [everybody[-TRIES_OF_ALL] - since] if len(everybody) >= TRIES_OF_ALL else []
-        return max(waits, default=0.0)
+        return max(self._of_address.wait_s(address), self._of_all.wait_s(""))
 
     def wrong(self, address: str) -> None:
-        self._wrong[address].append(time.monotonic())
+        self._of_address.count(address)
+        self._of_all.count("")
 
 
 class SignedIn:
@@ -62,9 +54,7 @@ class SignedIn:
             return
         answer: Response = RedirectResponse("/sign-in", 303)
         if scope["path"].startswith(("/api/", "/media/")):
-            answer = JSONResponse(
-                {"message": "You are no longer signed in. Open Fox Cadence again and sign in."}, 401
-            )
+            answer = Problem("signed-out", "You are no longer signed in. Open Fox Cadence again and sign in.")
         await answer(scope, receive, send)
 
 

@@ -18,6 +18,7 @@ from fox_cadence.web.answers.answer import Answer, InAnswer
 from fox_cadence.web.answers.fast_json import Json
 from fox_cadence.web.answers.places import place_json
 from fox_cadence.web.pages import InWorkspace
+from fox_cadence.web.problems import Problem
 
 router = APIRouter(prefix="/api/projects/{project_id}")
 
@@ -99,12 +100,8 @@ def _clash(
         "typed is kept "
         "here; apply it to what is shown now, or discard it."
     )
-    told = {
-        "message": message,
-        "clash": {"yours": clash.yours, "theirs": theirs, "words": [asdict(each) for each in clash.words]},
-        "state": answer.project(head.project_id),
-    }
-    return Json(told, 409)
+    both = {"yours": clash.yours, "theirs": theirs, "words": [asdict(each) for each in clash.words]}
+    return Problem("clash", message, clash=both, state=answer.project(head.project_id))
 
 
 class FindRequest(BaseModel):

@@ -7,6 +7,8 @@ from urllib.parse import urlsplit
 
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
+from fox_cadence.web.problems import CONTENT_TYPE, details
+
 LOOPBACK = frozenset({"127.0.0.1", "localhost", "::1"})
 
 MOST_UPLOAD_BYTES = (8 << 30) + (1 << 20)
@@ -113,8 +115,8 @@ class Guard:
 
 
 async def _refuse(send: Send, status: int, reason: str) -> None:
-    body = json.dumps({"message": reason}).encode()
-    kind = [(b"content-type", b"application/json"), (b"connection", b"close")]
+    body = json.dumps(details("too-large" if status == 413 else "refused", reason)).encode()
+    kind = [(b"content-type", CONTENT_TYPE.encode()), (b"connection", b"close")]
     await send({"type": "http.response.start", "status": status, "headers": kind})
     await send({"type": "http.response.body", "body": body})
 

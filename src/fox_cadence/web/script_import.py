@@ -14,6 +14,7 @@ from fox_cadence.formats.csv_rows import Columns
 from fox_cadence.web.answers.answer import InAnswer
 from fox_cadence.web.answers.fast_json import Json
 from fox_cadence.web.pages import InWorkspace
+from fox_cadence.web.problems import Problem
 from fox_cadence.web.uploads import name_of
 
 router = APIRouter(prefix="/api/projects/{project_id}/words")
@@ -124,7 +125,7 @@ def bring(
     try:
         _, remarks = bring_words(workspace, project_id, based_on, form.source(), how, layout)
     except ClashError as error:
-        return Json({"message": str(error), "state": answer.project(project_id)}, 409)
+        return Problem("clash", str(error), state=answer.project(project_id))
     return Json(
         {
             "state": answer.project(project_id),

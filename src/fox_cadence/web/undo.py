@@ -12,6 +12,7 @@ from fox_cadence.errors import ClashError
 from fox_cadence.web.answers.answer import Answer, InAnswer
 from fox_cadence.web.answers.fast_json import Json
 from fox_cadence.web.pages import InWorkspace
+from fox_cadence.web.problems import Problem
 
 router = APIRouter(prefix="/api")
 
@@ -46,7 +47,7 @@ def _step(
     try:
         step(workspace, project_id, request.based_on if request else None)
     except ClashError as error:
-        return Json({"message": str(error), "state": answer.project(project_id)}, 409)
+        return Problem("clash", str(error), state=answer.project(project_id))
     return Json(answer.project(project_id))
 
 

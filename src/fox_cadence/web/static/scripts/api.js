@@ -43,7 +43,7 @@ async function ask(path, options = {}) {
   });
   if (!answer.ok)
     throw new Refusal(
-      data.message ?? `It was refused (${answer.status}).`,
+      data.detail ?? `It was refused (${answer.status}).`,
       answer.status,
       data.state ?? null,
       data.clash ?? null,
@@ -103,7 +103,7 @@ export async function bytes(path, body) {
   }
   if (!answer.ok) {
     const data = await answer.json().catch(() => ({}));
-    throw new Refusal(data.message ?? `It could not be fetched (${answer.status}).`, answer.status, null);
+    throw new Refusal(data.detail ?? `It could not be fetched (${answer.status}).`, answer.status, null);
   }
   return answer.arrayBuffer().catch(() => {
     throw new Refusal(BROKEN_OFF, 0, null);
