@@ -7,6 +7,7 @@ from collections.abc import Callable, Iterator
 from contextlib import closing
 from dataclasses import dataclass
 from pathlib import Path
+from urllib.parse import urlsplit
 
 import pytest
 from playwright.sync_api import Browser, Page, expect
@@ -18,7 +19,7 @@ expect.set_options(timeout=60_000)  # beside voices being made, a page may wait 
 
 DATABASE = "fox-cadence.sqlite"
 
-REFUSALS = ("status of 403", "status of 404", "status of 409", "status of 422")
+REFUSALS = tuple(f"status of {status}" for status in (401, 403, 404, 409, 410, 422))
 """What the browser logs when the server refuses a change with a reason, as some tests want it to."""
 GONE = ("net::ERR_CONNECTION", "net::ERR_CONTENT_LENGTH_MISMATCH", "net::ERR_EMPTY_RESPONSE")
 """What it logs in a test that kills the server."""
@@ -58,7 +59,7 @@ def open_page(browser: Browser) -> Iterator[Callable[[str], Page]]:
             lambda request: (
                 wrong.append(f"foreign request: {request.url}")
                 if not request.url.startswith(
-                    (address.split("/projects")[0].rsplit("/new", 1)[0], "blob:", "data:")
+                    (f"{urlsplit(address).scheme}://{urlsplit(address).netloc}/", "blob:", "data:")
                 )
                 else None
             ),

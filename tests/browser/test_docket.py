@@ -15,6 +15,8 @@ def test_a_square_video_is_chosen_made_and_proven(small_demo: Path, open_page: C
         page.keyboard.press("7")
         for row in ("video", "sound", "captions"):
             page.locator(f"#wants-{row}").uncheck()
+        expect(page.locator("#wants-captions")).not_to_be_checked()  # and does not vanish under the hand
+        page.locator("#all-rows").click()
         square = page.locator('[data-product="square"]')
         square.get_by_role("button", name="Square video").click()
         expect(page.locator("#row-title")).to_have_text("Square video")
@@ -48,6 +50,7 @@ def test_a_square_video_is_chosen_made_and_proven(small_demo: Path, open_page: C
 
 def test_a_row_is_doubled_set_kept_and_taken_again(page: Page) -> None:
     page.keyboard.press("7")
+    page.locator("#all-rows").click()
     loop = page.locator('[data-product="gif"]')
     loop.get_by_role("button", name="Loop").click()
     page.locator("#row-double").click()
@@ -78,7 +81,10 @@ def test_a_row_is_doubled_set_kept_and_taken_again(page: Page) -> None:
     expect(second).to_have_count(0)
     page.locator("#take-docket").select_option("Teasers")
     expect(second).to_have_count(1)
-    second.get_by_role("button", name="Gif 2").click()
+    second.get_by_role("button", name="Gif 2").press("Enter")
+    expect(page.locator("#row-title")).to_be_focused()  # its settings are one key away, and so is the row
+    page.keyboard.press("Escape")
+    expect(second.get_by_role("button", name="Gif 2")).to_be_focused()
     expect(page.locator("#row-settings")).to_contain_text("the whole piece")  # a part is one piece's own
     page.locator('[data-forget="Teasers"]').click()
     expect(page.locator("#notice")).to_contain_text("“Teasers” is no longer kept")
@@ -96,6 +102,7 @@ def test_what_stands_under_the_finished_video_does_not_move_when_it_is_known(
         page.keyboard.press("7")
         for row in ("video", "sound", "captions"):
             page.locator(f"#wants-{row}").uncheck()
+        page.locator("#all-rows").click()
         page.locator("#wants-look").check()
         page.locator("#export").click()
         watch = page.locator("#watch")

@@ -73,13 +73,13 @@ def test_pictures_a_colour_and_a_bed_come_in_and_go(page: Page, tmp_path: Path) 
 
 def test_after_a_tick_the_keys_go_on_working(page: Page) -> None:
     page.locator("[data-pass=export]").click()
-    page.locator("#wants-look").check()
+    page.locator("#wants-sound").uncheck()
     page.keyboard.press("2")
     expect(page.locator("[data-pass=words]")).to_have_attribute("aria-current", "true")
     page.locator("[data-pass=export]").click()
-    page.locator("#wants-look").focus()
+    page.locator("#wants-sound").focus()
     page.keyboard.press("Space")  # the box takes this one
-    expect(page.locator("#wants-look")).not_to_be_checked()
+    expect(page.locator("#wants-sound")).to_be_checked()
     expect(page.locator("#play")).to_have_text("Play")
 
 

@@ -35,6 +35,7 @@ from fox_cadence.store.own_fonts import OwnFonts
 from fox_cadence.store.own_values import OwnValues
 from fox_cadence.store.projects import Head, ProjectStore
 from fox_cadence.store.results import Results
+from fox_cadence.store.reviews import Reviews
 from fox_cadence.store.shelf import ShelfStore
 from fox_cadence.voices.blends import NotABlendError, blend
 from fox_cadence.voices.catalogue import VOICES, offer
@@ -104,6 +105,7 @@ class Workspace:
         self.offer_blends()
         self.shelf = ShelfStore(self.database)
         self.access = Access(self.database)
+        self.reviews = Reviews(self.database)
         self.cleaning = Cleaning(self.database, self.projects, self.library, folder)
         gone = "This proposal is no longer at hand; fit again."
         self.proposals: AtHand[Fitted] = AtHand(16, gone)

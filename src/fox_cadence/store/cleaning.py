@@ -57,6 +57,7 @@ class Kept:
     clips: int
     takes: int
     exports: int
+    reviews: int
     discarded: int
     database: int
 
@@ -68,7 +69,10 @@ class Cleaning:
 
     def kept(self) -> Kept:
         """How much of the disk each kind of thing takes."""
-        sizes = {name: _bytes_of(self._folder / name) for name in ("clips", "takes", "exports", "discarded")}
+        sizes = {
+            name: _bytes_of(self._folder / name)
+            for name in ("clips", "takes", "exports", "reviews", "discarded")
+        }
         files = self._folder.glob("fox-cadence.sqlite*")
         return Kept(**sizes, database=sum(file.stat().st_size for file in files))
 
@@ -181,6 +185,8 @@ class Cleaning:
         with self._database.read() as db:
             sounds = {row["sound_hash"] for row in db.execute("SELECT sound_hash FROM take")}
             clips = {row["hash"] for row in db.execute("SELECT hash FROM clip")}
+            links = {row["id"] for row in db.execute("SELECT id FROM review_link WHERE revoked_at = ''")}
+        yield from (path for path in (self._folder / "reviews").glob("*") if path.name not in links)
         yield from (path for path in (self._folder / "takes").glob("*/*.wav") if path.stem not in sounds)
         yield from (path for path in (self._folder / "clips").glob("[!.]*") if path.name not in clips)
 

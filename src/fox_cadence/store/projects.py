@@ -156,10 +156,12 @@ class ProjectStore:
             )
         return made
 
-    def exists(self, project_id: str) -> bool:
-        """Whether there is such a project, deleted ones included."""
+    def exists(self, project_id: str, deleted: bool = True) -> bool:
+        """Whether there is such a project, `deleted` ones included."""
+        which = "" if deleted else " AND deleted_at IS NULL"
         with self._database.read() as db:
-            return db.execute("SELECT 1 FROM project WHERE id = ?", (project_id,)).fetchone() is not None
+            found = db.execute(f"SELECT 1 FROM project WHERE id = ?{which}", (project_id,)).fetchone()
+        return found is not None
 
     def head(self, project_id: str) -> Head:
         """Raises NotFoundError when there is no such project, or it is deleted."""
@@ -325,7 +327,7 @@ class ProjectStore:
             if row is None or row["deleted_at"] is None:
                 raise NotFoundError("This project is not among the deleted ones.")
             db.execute("DELETE FROM revision WHERE project_id = ?", (project_id,))
-            for table in ("job", "line_failure", "docket"):
+            for table in ("job", "line_failure", "docket", "review_link"):
                 db.execute(f"DELETE FROM {table} WHERE project_id = ?", (project_id,))
             db.execute("DELETE FROM project WHERE id = ?", (project_id,))
 

@@ -198,6 +198,7 @@ def kept_page(request: Request, workspace: InWorkspace) -> Response:
         ("Clips as imported, with small frames for the page", kept.clips),
         ("Takes", kept.takes),
         ("Exports", kept.exports),
+        ("Videos that review links show", kept.reviews),
         ("Projects with all their revisions", kept.database),
         ("Cleaned up, can be restored", kept.discarded),
     ]

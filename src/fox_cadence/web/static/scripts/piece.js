@@ -33,6 +33,7 @@ import { takes } from "./piece/takes.js";
 import { work } from "./piece/work.js";
 import { welcome } from "./piece/welcome.js";
 import { whole } from "./piece/whole.js";
+import { reviewing } from "./piece/reviewing.js";
 import { scriptImport } from "./piece/script_import.js";
 import { melody } from "./piece/melody.js";
 import { adjusting } from "./piece/adjusting.js";
@@ -170,6 +171,7 @@ export const core = part({
       await this.loadOwnDeliveries();
       this.docketOf(await get(`/api/projects/${this.project}/exports`));
       this.loadHeld();
+      this.followReviews();
       await this.followWhatGoesOn();
     } catch (error) {
       this.failed(error);
@@ -251,6 +253,8 @@ export const core = part({
       sound: this.mixHeard,
       bed: this.chosenBed ? this.chosenBed.id : "",
       effect: this.effect,
+      notes: Alpine.raw(this.notesPlaced),
+      noteOpen: this.noteOpen,
       marks: this.cutMarks.map(({ at, certainty, on }) => ({ at, certainty, on })),
       scale: this.scale,
     });
@@ -346,6 +350,7 @@ export const piece = () =>
     melody,
     panes,
     recording,
+    reviewing,
     scriptImport,
     selection,
     takes,

@@ -61,6 +61,8 @@ export const docketed = part({
   orders: null,
   rowName: "video",
   docketName: "",
+  /** Whether products nobody wants are shown too. */
+  allRows: false,
   /** What is being kept of the docket. @type {Promise<void>} */
   keepingDocket: Promise.resolve(),
   docketChanges: 0,
@@ -86,9 +88,22 @@ export const docketed = part({
 
   rowTitle,
 
-  /** @param {string} name */
-  chooseRow(name) {
+  /** Choose a row; by a key, which goes to its settings then. @param {string} name @param {boolean} [byKey] */
+  chooseRow(name, byKey = false) {
     this.rowName = name;
+    this.redraw();
+    if (byKey) this.$nextTick(() => document.getElementById("row-title")?.focus());
+  },
+
+  /** From the settings of a row back to it. */
+  backToRow() {
+    const row = document.querySelector(`[data-product="${CSS.escape(this.rowName)}"] .docket-name`);
+    /** @type {HTMLElement|null} */ (row)?.focus();
+  },
+
+  /** @param {boolean} all */
+  showAllRows(all) {
+    this.allRows = all;
     this.redraw();
   },
 

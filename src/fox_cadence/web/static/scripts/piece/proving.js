@@ -46,6 +46,8 @@ export const proving = part({
 
   /** What is still open in a pass: of the lettering also what the proof sheet has found. @param {import("../types.d.ts").Pass} pass @returns {string} */
   openOf(pass) {
+    if (pass.name === "export" && this.openNotes)
+      return [pass.open, this.counted(this.openNotes, "note")].filter(Boolean).join(", ");
     if (pass.name !== "lettering" || this.provedCount < 1) return pass.open;
     const here = [...this.t.titles, ...this.t.captions];
     const broken = here.filter((item) => this.proved.get(item.id)?.proof.faults.length).length;

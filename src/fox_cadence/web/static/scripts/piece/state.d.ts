@@ -27,6 +27,7 @@ type Framing = typeof import("./framing.js").framing;
 type Picturing = typeof import("./picturing.js").picturing;
 type Panes = typeof import("./panes.js").panes;
 type Recording = typeof import("./recording.js").recording;
+type Reviewing = typeof import("./reviewing.js").reviewing;
 type Treating = typeof import("./treating.js").treating;
 type Undo = typeof import("./undo.js").undo;
 type Takes = typeof import("./takes.js").takes;
@@ -70,6 +71,7 @@ export interface State
     Panes,
     Picturing,
     Recording,
+    Reviewing,
     ScriptImport,
     Selection,
     SoundShelf,

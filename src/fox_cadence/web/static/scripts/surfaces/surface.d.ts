@@ -21,6 +21,9 @@ export type View = {
   /** The chosen bed and the chosen effect. */
   bed: string;
   effect: string;
+  /** Notes of reviews with the frame each belongs to, in the order of the film; the one that is open. */
+  notes: Array<import("../piece/reviewing.js").ReviewNote & { at: number }>;
+  noteOpen: string;
   /** Pixels a second, where time runs down the surface. */
   scale: number;
 };
@@ -77,8 +80,18 @@ export type Tells = Pick<
   | "learnDocket"
   | "chooseRow"
   | "changeRow"
+  | "showAllRows"
   | "prove"
   | "setProveAfter"
+  // reviews
+  | "openNote"
+  | "showNote"
+  | "answerNote"
+  | "markNote"
+  | "makeReview"
+  | "copyReview"
+  | "revokeReview"
+  | "learnReviewLog"
   // words for the editor
   | "tell"
   | "failed"
@@ -88,6 +101,9 @@ export type Tells = Pick<
   readonly busy: boolean;
   readonly orders: State["orders"];
   readonly rowName: string;
+  readonly allRows: boolean;
+  readonly reviews: State["reviews"];
+  readonly reviewLog: State["reviewLog"];
   readonly job: State["job"];
   readonly timeLeft: string;
   readonly proveAfter: boolean;

@@ -4,6 +4,7 @@ import { clock, size } from "../../format.js";
 import { classMap, html, nothing, render } from "../../lit.js";
 import { rowTitle } from "../../piece/docket.js";
 import { element } from "../../svg.js";
+import { reviewOf } from "./review.js";
 import { proofOf } from "./proof.js";
 
 /** @typedef {import("../surface.d.ts").View} View */
@@ -28,6 +29,8 @@ class DocketSurface {
     /** @type {View|null} */
     this.view = null;
     this.asked = "";
+    /** Rows that were shown: a row that is no longer wanted does not vanish under the hand. @type {Set<string>} */
+    this.known = new Set();
   }
 
   /** @param {View} view */
@@ -58,6 +61,7 @@ class DocketSurface {
     if (!view || !plan) return;
     const { rows } = plan.docket;
     const count = rows.filter((row) => row.wanted).length;
+    const shownRows = this.tells.allRows ? rows : rows.filter((row) => this.#concerns(row, plan));
     const products = new Map(plan.products.map((product) => [product.name, product]));
     render(
       html`<div class="docket-head">
@@ -82,7 +86,7 @@ class DocketSurface {
             ${count === 1 ? "Make it" : `Make ${count} of them`}
           </button>
         </div>
-        <table class="rows docket-table">
+        <table class="rows docket-table" id="docket-rows">
           <thead>
             <tr>
               <th scope="col"><span class="sr-only">Wanted</span></th>
@@ -94,12 +98,45 @@ class DocketSurface {
             </tr>
           </thead>
           <tbody>
-            ${rows.map((row) => this.#row(row, products.get(row.name), plan, view))}
+            ${shownRows.map((row) => this.#row(row, products.get(row.name), plan, view))}
           </tbody>
         </table>
-        ${this.#proof(view, plan)}`,
+        ${
+          shownRows.length < rows.length || this.tells.allRows
+            ? html`<p class="choices mt-1">
+                <button
+                  class="btn btn-small"
+                  id="all-rows"
+                  aria-expanded=${this.tells.allRows ? "true" : "false"}
+                  aria-controls="docket-rows"
+                  @click=${() => this.tells.showAllRows(!this.tells.allRows)}
+                >
+                  ${this.tells.allRows ? "Only what is wanted or made" : `All ${rows.length} products`}
+                </button>
+                <span class="soft"
+                  >${
+                    this.tells.allRows
+                      ? ""
+                      : rows
+                          .filter((row) => !shownRows.includes(row))
+                          .map((row) => rowTitle(row.name))
+                          .join(", ")
+                  }</span
+                >
+              </p>`
+            : nothing
+        }
+        ${this.#proof(view, plan)} ${reviewOf(this.tells, videosOf(plan))}`,
       this.page,
     );
+  }
+
+  /** Whether a row is wanted, chosen or made. @param {Row} row @param {Plan} plan */
+  #concerns(row, plan) {
+    const made = (plan.made.files ?? []).some((file) => productOf(file) === row.name);
+    const failed = (plan.made.failed ?? []).some((each) => each.product === row.name);
+    if (row.wanted || made || failed || row.name === this.tells.rowName) this.known.add(row.name);
+    return this.known.has(row.name);
   }
 
   /** @param {Row} row @param {Product|undefined} product @param {Plan} plan @param {View} view */
@@ -131,7 +168,10 @@ class DocketSurface {
           class="docket-name"
           aria-pressed=${chosen ? "true" : "false"}
           title="Its settings"
-          @click=${() => this.tells.chooseRow(row.name)}
+          @click=${(/** @type {MouseEvent} */ event) => {
+            event.stopPropagation();
+            this.tells.chooseRow(row.name, event.detail === 0);
+          }}
         >
           ${rowTitle(row.name)}
         </button>
@@ -243,6 +283,11 @@ class DocketSurface {
       }
     </section>`;
   }
+}
+
+/** The names of finished videos. @param {Plan} plan */
+function videosOf(plan) {
+  return (plan.made.files ?? []).map((file) => file.name).filter((name) => /\.(mp4|webm)$/.test(name));
 }
 
 /** Of which row a file is; files made by earlier versions tell by their names. @param {{name: string, product?: string}} file */

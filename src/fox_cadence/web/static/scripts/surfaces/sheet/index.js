@@ -6,6 +6,7 @@ import { captions } from "./columns/captions.js";
 import { picture } from "./columns/picture.js";
 import { across, ruler } from "./columns/ruler.js";
 import { Speech } from "./columns/speech.js";
+import { followNotes } from "./notes.js";
 import { Pointing } from "./pointing.js";
 import { Sheet } from "./sheet.js";
 
@@ -27,6 +28,7 @@ export function makeSheet(holder, tells) {
   sheet.page.addEventListener("click", (event) => {
     if (!pointing.justDragged) clicked(event, sheet, tells);
   });
+  followNotes(sheet, tells);
   sheet.heads.append(scale(tells));
   const empty = nothing(tells);
   sheet.scroller.prepend(empty);
@@ -57,7 +59,7 @@ function nothing(tells) {
 /** What a click on the sheet means. @param {MouseEvent} event @param {Sheet} sheet @param {Tells} tells */
 function clicked(event, sheet, tells) {
   const target = /** @type {HTMLElement} */ (event.target);
-  if (target.closest("textarea, [data-cut], [data-edge], [data-rest]")) return;
+  if (target.closest("textarea, .note-mark, .note-open, [data-cut], [data-edge], [data-rest]")) return;
   const line = /** @type {HTMLElement|null} */ (target.closest("[data-line]"));
   const shot = /** @type {HTMLElement|null} */ (target.closest("[data-shot]"));
   const card = /** @type {HTMLElement|null} */ (target.closest("[data-caption]"));

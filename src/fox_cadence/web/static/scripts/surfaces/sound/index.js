@@ -2,6 +2,7 @@
 // down.
 
 import { element } from "../../svg.js";
+import { followNotes } from "../sheet/notes.js";
 import { picture } from "../sheet/columns/picture.js";
 import { across, ruler } from "../sheet/columns/ruler.js";
 import { Sheet } from "../sheet/sheet.js";
@@ -39,9 +40,11 @@ export function makeLevels(holder, tells) {
   );
   const levels = new Levels(sheet, beds, tells);
   const moving = new MovingEffects(sheet, effects, tells);
+  followNotes(sheet, tells);
   const heads = MIXED.map(([column, name, text]) => new Head(sheet.heads, column, name, text, tells));
   sheet.page.addEventListener("click", (event) => {
     if (levels.justDragged || moving.justDragged || !(event.target instanceof Element)) return;
+    if (event.target.closest(".note-mark, .note-open")) return;
     const found = (/** @type {string} */ name) => {
       const at = /** @type {HTMLElement|SVGElement|null} */ (
         /** @type {Element} */ (event.target).closest(`[data-${name}]`)

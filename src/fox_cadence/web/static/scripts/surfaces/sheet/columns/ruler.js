@@ -4,6 +4,7 @@ import { clock } from "../../../format.js";
 import { element, place } from "../../../svg.js";
 import { ghostCuts } from "../ghosts.js";
 import { part } from "../layer.js";
+import { noteParts } from "../notes.js";
 import { cutParts } from "./picture.js";
 import { syncParts } from "./speech.js";
 
@@ -11,8 +12,12 @@ import { syncParts } from "./speech.js";
 /** @typedef {import("../sheet.js").Column} Column */
 /** @typedef {import("../../surface.d.ts").View} View */
 
-/** Room for the times, which stand on the rules that go across. @type {Column} */
-export const ruler = { name: "ruler", title: "", parts: () => [] };
+/** Room for the times, which stand on the rules that go across, and for the notes of reviews. @type {Column} */
+export const ruler = {
+  name: "ruler",
+  title: "",
+  parts: (sheet, view, seen) => noteParts(sheet, view, seen),
+};
 
 /** @type {Column} */
 export const across = {
