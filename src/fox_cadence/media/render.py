@@ -3,9 +3,7 @@
 import itertools
 from collections.abc import Iterator
 from contextlib import contextmanager
-from fractions import Fraction
 from pathlib import Path
-from typing import Any
 
 import av
 import numpy as np
@@ -13,10 +11,8 @@ import numpy as np
 from fox_cadence.core.adjustment import UNADJUSTED
 from fox_cadence.core.lettering.motion import Shown, divided
 from fox_cadence.core.screen import Screen, ScreenCaption, ScreenShot
-from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.media.adjuster import Adjuster
 from fox_cadence.media.ahead import made_ahead
-from fox_cadence.media.audio import Sound, read_wav
 from fox_cadence.media.caption_paint import Layer, paint_onto
 from fox_cadence.media.caption_plates import apart, prepare, repair
 from fox_cadence.media.colours import adjusted_table
@@ -28,14 +24,8 @@ from fox_cadence.media.picture import Planes, TimedFrame, open_media, planes_of,
 from fox_cadence.media.plates import Plate, blend, seen_through
 from fox_cadence.media.proxies import frames_from
 from fox_cadence.media.transitions import between
-from fox_cadence.media.video_forms import (
-    CaptionTrack,
-    VideoForm,
-    opened,
-    poster_stream,
-    sound_stream,
-    video_stream,
-)
+from fox_cadence.media.video_file import VideoFile, poster_picture
+from fox_cadence.media.video_forms import VideoForm, opened
 
 _REPORT_EVERY = 5
 PACK_SUFFIX = ".pack"
@@ -62,35 +52,27 @@ def render(
         form: the kind of file, and which frames of the piece.
         progress: told frames done and in all.
     """
-    rate = screen.rate.fraction
-    last = screen.total_frames if form.last is None else min(form.last, screen.total_frames)
+    rate, size = screen.rate.fraction, (screen.width, screen.height)
+    last = last_frame(screen, form)
     total = last - form.first
     with opened(str(target), form) as output:
-        video = video_stream(output, form, (screen.width, screen.height), rate)
-        audio, samples = sound_stream(output, form)
-        track = CaptionTrack(output, form)
-        poster = poster_stream(output, (screen.width, screen.height)) if form.poster is not None else None
-        sound = _sound_packets(audio, read_wav(sound_file), samples)
-        pending = next(sound, None)
+        file = VideoFile(output, form, size, rate, sound_file)
         for number, frame in enumerate(painted_frames(screen, clip_files, form.first, last)):
             frame.pts = number
             frame.time_base = 1 / rate
-            output.mux(video.encode(frame))
-            if poster is not None and number == form.poster:
-                _stand_for_the_file(output, poster, frame)
-            shown_s = (number + 1) / rate
-            while pending is not None and pending[0] <= shown_s:
-                output.mux(pending[1])
-                pending = next(sound, None)
-            track.write_until(float(shown_s * 1000))
+            packets = file.video.encode(frame)
+            if number == form.poster:
+                file.stand_for(poster_picture(frame))
+            file.write(packets, number + 1)
             if number % _REPORT_EVERY == 0:
                 progress(number, total)
-        output.mux(video.encode(None))
-        while pending is not None:
-            output.mux(pending[1])
-            pending = next(sound, None)
-        track.write_until(float("inf"))
+        file.end(file.video.encode(None))
     progress(total, total)
+
+
+def last_frame(screen: Screen, form: VideoForm) -> int:
+    """The frame of the piece after the last that is written."""
+    return screen.total_frames if form.last is None else min(form.last, screen.total_frames)
 
 
 def painted_frames(
@@ -104,28 +86,6 @@ def painted_frames(
         figures.paint(planes_of(frame), number)
         painter.paint(planes_of(frame), number)
         yield frame
-
-
-def _stand_for_the_file(output: Any, stream: Any, frame: av.VideoFrame) -> None:
-    """Put a picture into the file that is shown where the video is not played."""
-    picture = frame.reformat(format="yuvj420p")
-    picture.pts, picture.time_base = 0, Fraction(1, 1)
-    output.mux(stream.encode(picture))
-    output.mux(stream.encode(None))
-
-
-def _sound_packets(stream: Any, sound: Sound, size: int) -> Iterator[tuple[Fraction, Any]]:
-    """Encoded sound with the second at which each block of so many samples begins."""
-    for start in range(0, len(sound), size):
-        block = np.ascontiguousarray(sound[start : start + size].T.astype(np.float32))
-        frame = av.AudioFrame.from_ndarray(block, format="fltp", layout="stereo")
-        frame.sample_rate = SAMPLE_RATE_HZ
-        frame.pts = start
-        frame.time_base = Fraction(1, SAMPLE_RATE_HZ)
-        for packet in stream.encode(frame):
-            yield Fraction(start, SAMPLE_RATE_HZ), packet
-    for packet in stream.encode(None):
-        yield Fraction(len(sound), SAMPLE_RATE_HZ), packet
 
 
 def _own_frame(planes: Planes) -> av.VideoFrame:

@@ -63,7 +63,8 @@ class VideoForm:
     """How a video is written. `kbps` goes before the quality; a `look` is made fast rather than small.
 
     Of the piece the frames [first, last) are written; what else has a time here counts from the first of
-    them. `cues` stand in the file as a track. `poster` is the frame whose picture stands for the file.
+    them. `cues` stand in the file as a track. `poster` is the frame whose picture stands for the file. The
+    number of `threads` is told to the encoder, whose bytes depend on it.
     """
 
     container: str = "mp4"
@@ -78,6 +79,7 @@ class VideoForm:
     language: str = ""
     chapters: tuple[Mark, ...] = ()
     tags: Mapping[str, str] = field(default_factory=dict)
+    threads: int = ENCODER_THREADS
 
 
 def video_options(form: VideoForm) -> dict[str, str]:
@@ -133,9 +135,9 @@ def video_stream(output: Any, form: VideoForm, size: tuple[int, int], rate: Frac
     if form.codec == "h264":
         # PyAV asks for slices otherwise, which share one frame among the cores and leave them waiting for one
         # another
-        context.thread_type, context.thread_count = "FRAME", ENCODER_THREADS
+        context.thread_type, context.thread_count = "FRAME", form.threads
     else:
-        context.thread_count = ENCODER_THREADS
+        context.thread_count = form.threads
     if form.codec == "h265":
         context.codec_tag = "hvc1"  # what players ask for that know nothing of the other one
     context.bit_rate = (form.kbps or 0) * 1000
