@@ -17,7 +17,7 @@ from typing import Any
 
 import uvicorn
 
-from fox_cadence import cli_export, cli_lettering, cli_picture, cli_sound, cli_versions, cli_voices
+from fox_cadence import cli_batch, cli_export, cli_lettering, cli_picture, cli_sound, cli_versions, cli_voices
 from fox_cadence.actions.bring_in import MadeProject, MediaFile, NewProject, new_project, parse_size
 from fox_cadence.actions.bundling import bring_in_bundle, write_bundle
 from fox_cadence.actions.fitting import accept, fit
@@ -133,6 +133,7 @@ def _parser() -> argparse.ArgumentParser:
     unpacking = command("unpack", _unpack, "make a project of such a file")
     unpacking.add_argument("file", type=Path, metavar="FILE")
     cli_export.add_commands(command)
+    cli_batch.add_commands(command)
     return parser
 
 

@@ -32,7 +32,8 @@ def made(
     shown = screen(FRAME_RATES["29.97"], shots, (caption("Tide", 20, 70),))
     samples = round((borders[-1][1] - borders[0][0]) * 48000 * 1001 / 30000)
     wav = tmp_path / "s.wav"
-    wav.write_bytes(wav_bytes(np.sin(np.arange(samples * 2).reshape(-1, 2) / 50).astype(np.float32) / 4))
+    tone = np.sin(np.arange(samples * 2).reshape(-1, 2) / 50) / 4
+    wav.write_bytes(wav_bytes(tone.astype(np.float32)))
     whole, joined = (tmp_path / f"{name}.{form.container}" for name in ("whole", "joined"))
     render(shown, {"c": clip}, wav, whole, form, no_progress)
     parts = [render_segment(shown, {"c": clip}, form, borders[n], no_progress) for n in order]

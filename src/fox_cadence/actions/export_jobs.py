@@ -14,6 +14,7 @@ from fox_cadence.actions.proof_report import write_reports
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.docket import CaptionsRow, Docket, Row, SoundRow, Stretch, VideoRow
 from fox_cadence.core.docket.shipped import usual
+from fox_cadence.core.docket.work import Work
 from fox_cadence.core.timeline import Timeline
 from fox_cadence.errors import InputError
 from fox_cadence.jobs.runner import Watcher
@@ -32,15 +33,17 @@ def export_folder(workspace: Workspace, project_id: str) -> Path:
 
 
 def export_rows(workspace: Workspace, project_id: str, request: Request, watcher: Watcher) -> Result:
-    """The `docket` whose wanted rows are made; and whether they are to be proven then (`prove`)."""
+    """The `docket` whose wanted rows are made; whether they are to be proven then (`prove`), videos made in
+    segments (`segmented`), and what `work` the piece is a part of."""
     head = workspace.head(project_id)
     timeline = workspace.timeline(head.project)
     folder = export_folder(workspace, project_id)
     docket = _asked(request)
     before = workspace.results.docket(project_id, "export")
+    work = Work.model_validate(request["work"]) if request.get("work") else None
 
     def kept(made: Exported) -> Result:
-        told = made_of(docket, timeline, head.revision, folder, made, before)
+        told = made_of(docket, timeline, head.revision, folder, made, before, work)
         return _keep(workspace, project_id, "export", told)
 
     if before:
@@ -49,7 +52,8 @@ def export_rows(workspace: Workspace, project_id: str, request: Request, watcher
     def after_a_row(made: Exported) -> None:
         kept(made)
 
-    made = kept(export(workspace, project_id, folder, docket, watcher, after_a_row))
+    segmented = bool(request.get("segmented"))
+    made = kept(export(workspace, project_id, folder, docket, watcher, after_a_row, segmented, work))
     if request.get("prove"):
         new = [row.name for row in docket.chosen if row.name in made["done"]]
         if any(_can_be_proven(made, file) for file in made["files"] if file["product"] in new):
@@ -72,12 +76,14 @@ def made_of(
     folder: Path,
     made: Exported,
     before: Mapping[str, Any],
+    work: Work | None = None,
 ) -> Result:
     """What an export made, what it could not make, and what is not in the files, as the browser shows it;
     with what earlier exports made of other rows."""
     files = [file_json(file) | {"revision": revision} for file in made.files]
     new = {*made.rows, ""}
     names = {file["name"] for file in files}
+    described = work.model_dump() if work else None
     rows = [row for row in docket.chosen if row.name in new]
     old = [
         file
@@ -93,6 +99,7 @@ def made_of(
         "failed": [{"product": each.product, "reason": each.reason} for each in made.failed],
         "notes": list(made.notes),
         "done": list(made.rows),
+        "works": dict(before.get("works", {})) | {row.name: described for row in rows},
         "rows": dict(before.get("rows", {})) | {row.name: row.model_dump() for row in rows},
         "seconds": _lengths(before) | {row.name: _seconds(row, timeline) for row in rows},
     }

@@ -16,6 +16,7 @@ from fox_cadence.actions.making_words import make_captions, make_cues, make_scri
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.docket import BundleRow, Docket, InterchangeRow, LinesRow
 from fox_cadence.core.docket.names import pattern_fault, stem
+from fox_cadence.core.docket.work import Work
 from fox_cadence.core.lettered import FacesOf, missing_signs
 from fox_cadence.core.numbers import numbered
 from fox_cadence.core.outside import outside_of
@@ -76,12 +77,17 @@ def export(
     docket: Docket,
     watcher: Watcher | None = None,
     told: Callable[[Exported], None] | None = None,
+    segmented: bool = False,
+    work: Work | None = None,
 ) -> Exported:
     """Make the wanted rows of a docket in a folder. What can't be made is named with its reason; the rest is
     made all the same.
 
     Args:
         told: what is made so far, after each row.
+        segmented: videos are made in segments by the hands of the workspace, wherever these are; their bytes
+            are others than those of a video made in one go, and the same wherever they were made.
+        work: what the piece is a part of.
 
     Raises:
         InputError: there is nothing to export, the names can't be made, or the folder can't be written to.
@@ -94,7 +100,8 @@ def export(
         raise InputError("There is no shot yet, so there is nothing to export.")
     if fault := pattern_fault(docket.pattern):
         raise InputError(fault, "names")
-    making = Making(workspace, project_id, head.revision, timeline, folder, docket, watcher or Unwatched())
+    watch = watcher or Unwatched()
+    making = Making(workspace, project_id, head.revision, timeline, folder, docket, watch, segmented, work)
     try:
         folder.mkdir(parents=True, exist_ok=True)
         return _exported(making, told)

@@ -9,7 +9,7 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
-from fox_cadence.actions import export_jobs, sound_jobs
+from fox_cadence.actions import batch, export_jobs, sound_jobs
 from fox_cadence.actions.adding import add_media
 from fox_cadence.actions.bring_in import MadeProject, MediaFile, NewProject, new_project
 from fox_cadence.actions.bundling import bring_in_bundle
@@ -192,6 +192,7 @@ KINDS: dict[str, Kind] = {
     "voice": Kind(_voice, taken_up=True),
     "export": Kind(export_jobs.export_rows, taken_up=True),
     "proof": Kind(export_jobs.proof, taken_up=True),
+    "batch": Kind(batch.carry_on, taken_up=True),
     "line sounds": Kind(export_jobs.line_sounds, taken_up=True),
     "bundle": Kind(export_jobs.bundle, taken_up=True),
     "accept": Kind(_accept),
@@ -234,7 +235,8 @@ def resume(workspace: Workspace) -> list[JobRow]:
 
     def work_of(job: JobRow) -> Work | None:
         kind = KINDS.get(job.kind)
-        if kind is None or job.request is None or not workspace.projects.exists(job.project_id):
+        gone = job.project_id and not workspace.projects.exists(job.project_id)
+        if kind is None or job.request is None or gone:
             return None
         return _work(workspace, job.project_id, job.kind, job.request)
 

@@ -9,6 +9,7 @@ from fox_cadence.actions.mixing import mix
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.docket import Docket, Row
 from fox_cadence.core.docket.names import file_stem, stem
+from fox_cadence.core.docket.work import Work
 from fox_cadence.core.timeline import Timeline
 from fox_cadence.jobs.runner import Watcher
 from fox_cadence.media.audio import Loudness
@@ -32,7 +33,8 @@ class MadeFile:
 @dataclass
 class Making:
     """The rows of a docket being made of a timeline, in a folder. `revision` is that of the piece; `notes`
-    say what its files can't carry."""
+    say what its files can't carry. `segmented` has videos made in segments by the hands of the workspace;
+    `work` is what the piece is a part of."""
 
     workspace: Workspace
     project_id: str
@@ -41,6 +43,8 @@ class Making:
     folder: Path
     docket: Docket
     watch: Watcher
+    segmented: bool = False
+    work: Work | None = None
     files: list[MadeFile] = field(default_factory=list)
     notes: list[str] = field(default_factory=list)
 
@@ -60,6 +64,11 @@ class Making:
         while name in taken:
             name, number = f"{base}-{number}{suffix}", number + 1
         return name
+
+    def tags(self) -> dict[str, str]:
+        """What files say of themselves."""
+        title = {"title": self.timeline.project.name}
+        return title | (self.work.tags if self.work else {})
 
     def mixed(self) -> Mix:
         return mix(self.workspace, self.timeline, self.watch)

@@ -88,7 +88,7 @@ def _encode(
             bits=row.bits,
             kbps=row.kbps,
             chapters=marks_of(timeline, *frames) if row.chapters else (),
-            tags={"title": timeline.project.name},
+            tags=making.tags(),
             cover=cover,
         )
         run_isolated(

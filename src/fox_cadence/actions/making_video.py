@@ -12,6 +12,7 @@ from fox_cadence.actions.making_words import caption_cues
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.docket import Stretch, VideoRow
 from fox_cadence.core.docket.chapters import chapters_of
+from fox_cadence.core.docket.segments import SEGMENT_S, segments_of
 from fox_cadence.core.docket.sizes import VIDEO_SOUND_KBPS, video_kbps_for
 from fox_cadence.core.languages import three_letters
 from fox_cadence.core.screen import Screen, screen_of
@@ -19,6 +20,7 @@ from fox_cadence.core.ticks import ticks_to_samples
 from fox_cadence.core.timeline import Timeline
 from fox_cadence.errors import InputError, MediaError
 from fox_cadence.formats.cues import milliseconds
+from fox_cadence.jobs.hands import done_with
 from fox_cadence.media.audio import Sound
 from fox_cadence.media.ingest import PROXY
 from fox_cadence.media.isolated import run_isolated
@@ -84,7 +86,7 @@ def make_video(making: Making, row: VideoRow) -> None:
         cues=_track(making, row, first, last),
         language=three_letters(project.language),
         chapters=marks_of(timeline, first, last),
-        tags={"title": project.name},
+        tags=making.tags(),
     )
     seconds = float((last - first) / timeline.project.rate.fraction)
     form = replace(form, kbps=_bits(row, seconds))
@@ -135,6 +137,9 @@ def _render(
     # it paints with a library that every start would wait for
     from fox_cadence.media.render import render
 
+    if making.segmented:
+        _render_in_segments(making, row, shown, files, sound, target, form)
+        return
     run_isolated(
         render,
         shown,
@@ -147,6 +152,46 @@ def _render(
     )
     if not target.is_file():
         raise MediaError("The video was not written.")
+
+
+def _render_in_segments(
+    making: Making,
+    row: VideoRow,
+    shown: Screen,
+    files: Mapping[str, Path],
+    sound: Path,
+    target: Path,
+    form: VideoForm,
+) -> None:
+    from fox_cadence.media.segments import SEGMENT_THREADS, Segment, join, render_segment
+
+    form = replace(form, threads=SEGMENT_THREADS)
+    first, last = form.first, form.last or shown.total_frames
+    cuts = [shot.start_frame for shot in shown.shots]
+    stretches = segments_of(cuts, first, last, round(SEGMENT_S * float(shown.rate.fraction)))
+    hands, told = making.workspace.hands, making.progress(row, "rendering")
+    made: list[Segment] = []
+
+    def came(segment: Segment) -> None:
+        made.append(segment)
+        told(sum(each.frames for each in made), last - first)
+
+    def stopped() -> bool:
+        return making.watch.cancelled
+
+    tasks = [
+        hands.submit(render_segment, shown, _of_frames(shown, files, each), form, each, cancelled=stopped)
+        for each in stretches
+    ]
+    done_with(tasks, came, stopped)
+    run_isolated(join, shown, made, sound, target, form, cancelled=stopped)
+
+
+def _of_frames(shown: Screen, files: Mapping[str, Path], frames: tuple[int, int]) -> dict[str, Path]:
+    """The files that are seen in some frames."""
+    seen = [shot for shot in shown.shots if shot.start_frame < frames[1] and shot.end_frame > frames[0]]
+    named = {shot.clip_hash for shot in seen} | {shot.adjustment.look_hash for shot in seen}
+    return {each: path for each, path in files.items() if each in named}
 
 
 def _make_loop(

@@ -14,7 +14,6 @@ from fox_cadence.core.ticks import ticks_to_seconds
 from fox_cadence.core.timeline import Timeline
 from fox_cadence.errors import InputError
 from fox_cadence.jobs.runner import Unwatched, Watcher
-from fox_cadence.media.isolated import run_isolated
 from fox_cadence.media.measure import Findings, SoughtCaption, SoughtSpeech, cuts_inside, find_all
 
 SPEECH_TOLERANCE_MS = 20.0
@@ -169,7 +168,7 @@ def measure_video(
     ]
     lettered = screen(workspace, timeline).captions if row.captions == "drawn" else ()
     captions = [SoughtCaption(each.caption_id, each.drawing, each.shift) for each in lettered]
-    found: Findings = run_isolated(
+    found: Findings = workspace.hands.run(
         find_all,
         video,
         speech,
@@ -217,7 +216,7 @@ def _cuts_of_the_footage(
         return ()
     shown = replace(screen(workspace, timeline), captions=())
     files = {each: workspace.library.original(each) for n in inside for each in timeline.shots[n].shot.media}
-    own: tuple[int, ...] = run_isolated(
+    own: tuple[int, ...] = workspace.hands.run(
         cuts_inside,
         shown,
         sorted(inside),

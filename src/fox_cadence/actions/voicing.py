@@ -21,7 +21,6 @@ from fox_cadence.voices.catalogue import voice_by_id
 from fox_cadence.voices.making import MadeTake, make
 from fox_cadence.voices.recorded import RECORDED, brought_to_lengths
 from fox_cadence.voices.voice import Voice
-from fox_cadence.voices.worker_link import WORKERS
 
 
 @dataclass(frozen=True, slots=True)
@@ -186,7 +185,7 @@ def _all_takes(
     try:
         while waiting or running:
             watch.report(done, len(asked), "Voicing")
-            while waiting and len(running) < WORKERS:
+            while waiting and len(running) < workspace.hands.voices_at_once:
                 request, lines = waiting.pop()
                 known = workspace.library.take_by_key(request.key)
                 if known is not None:
@@ -199,7 +198,7 @@ def _all_takes(
                     done += 1
                     yield lines, error
                     continue
-                running[workspace.makers.submit(make, workspace.engines, voice, request)] = lines
+                running[workspace.hands.voice(voice, request)] = lines
             ready, _ = wait(running, return_when=FIRST_COMPLETED)
             for future in ready:
                 done += 1

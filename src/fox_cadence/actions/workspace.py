@@ -20,6 +20,7 @@ from fox_cadence.core.timeline import LineSpan, Timeline
 from fox_cadence.core.timeline_builder import KeptSpans, build_timeline, is_stale
 from fox_cadence.core.treatment import Treatment
 from fox_cadence.errors import ClashError, StorageError
+from fox_cadence.jobs.hands import Hands, LocalHands
 from fox_cadence.jobs.runner import JobRunner
 from fox_cadence.media.fonts import faces_of
 from fox_cadence.store.access import Access
@@ -76,8 +77,8 @@ def default_data_folder() -> Path:
 class Workspace:
     """Everything an action needs. Close it, or use it in a `with`.
 
-    `makers` carries out what can be done from plain values alone, such as making a take: threads of this
-    process, whose engines work in processes of their own; any other executor could stand in. `slowness` is
+    `makers` are threads of this process that make takes, whose engines work in processes of their own;
+    `hands` carry out what is heavy and can be done anywhere: here, or on a cluster. `slowness` is
     how long each voice took for a second of its newest take; `proposals` are what fits have proposed, and
     `previews` projects as proposals would have them, to be heard before they are accepted.
     """
@@ -93,6 +94,7 @@ class Workspace:
         self.jobs = JobRunner(self.job_store)
         self.engines = Engines()
         self.makers: Executor = ThreadPoolExecutor(WORKERS, thread_name_prefix="making")
+        self.hands: Hands = LocalHands(self.engines, self.makers, max(2, os.cpu_count() or 1))
         self.own_voices = OwnVoices(Path(os.environ.get("FOX_CADENCE_VOICES") or folder / "voices"))
         self.own_voices.rescan()
         self.foreseen = KnownLengths(self.engines.of, KnownLengthStore(self.database))
@@ -130,6 +132,7 @@ class Workspace:
     def close(self) -> None:
         self.jobs.close()  # ends with the line it is at
         self.engines.close()  # before those who would wait for them: a model may be loading for seconds
+        self.hands.close()
         self.makers.shutdown()
         self.foreseen.close()
         try:
