@@ -116,3 +116,33 @@ def test_what_stands_under_the_finished_video_does_not_move_when_it_is_known(
         assert after is not None
         assert before["height"] == after["height"]
         page.close()
+
+
+def test_two_projects_are_made_in_a_batch_and_kept_the_second_time(page: Page) -> None:
+    address = page.url.split("/projects")[0]
+    page.goto(f"{address}/")
+    page.get_by_role("link", name="Batch").click()
+    expect(page.locator("#begin-batch")).to_be_disabled()
+    projects = page.locator("#batch-projects li")
+    for name in ("Low tide", "Bajamar"):
+        projects.filter(has_text=name).get_by_role("checkbox").check()
+    for product in ("Captions", "Cue sheet"):
+        page.get_by_label(product, exact=True).check()
+    page.get_by_label("voice open lines first").uncheck()
+    page.locator("#batch-prove").check()
+    with page.expect_download() as download:
+        page.locator("#write-batch").click()
+    assert 'products = ["captions", "cues"]' in Path(download.value.path()).read_text()
+    begin = page.locator("#begin-batch")
+    expect(begin).to_have_text("Make them for 2 projects")
+    begin.click()
+    expect(page.locator("#batch-counts")).to_have_text("4 made", timeout=120_000)
+    captions = page.locator("#batch-table tbody tr").filter(has_text="Bajamar").filter(has_text="Captions")
+    expect(captions).to_contain_text("made, in sync")
+    with page.expect_download() as made:
+        captions.get_by_role("link", name=".srt").click()
+    assert "-->" in Path(made.value.path()).read_text()
+    begin.click()
+    expect(page.locator("#batch-counts")).to_have_text("4 were there already")
+    page.reload()
+    expect(page.locator("#batch-counts")).to_have_text("4 were there already")

@@ -1,8 +1,10 @@
 """Batches as they are written down."""
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
-from fox_cadence.core.batch import read_batch
+from fox_cadence.core.batch import Batch, Piece, WorkWritten, read_batch, write_batch
 
 WHOLE = """
 docket = "Teasers"
@@ -52,3 +54,24 @@ def test_a_batch_is_read() -> None:
 def test_what_is_wrong_with_one_is_said_with_its_place(text: str, said: str) -> None:
     with pytest.raises(ValueError, match=said.replace(".", r"\.")):
         read_batch(text)
+
+
+NAMES = st.text(min_size=1, max_size=20).filter(str.strip)
+
+
+@given(
+    st.lists(NAMES, min_size=1, max_size=4),
+    st.lists(st.sampled_from(["video", "captions", "m4a"]), min_size=1, unique=True),
+    NAMES,
+    st.booleans(),
+)
+def test_what_is_written_down_is_read_again(
+    projects: list[str], products: list[str], title: str, prove: bool
+) -> None:
+    batch = Batch(
+        piece=tuple(Piece(project=each, languages=("en",) * prove) for each in projects),
+        products=tuple(products),
+        prove=prove,
+        work=WorkWritten(title=title, description=title * 2) if prove else None,
+    )
+    assert read_batch(write_batch(batch)) == batch

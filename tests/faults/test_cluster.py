@@ -15,6 +15,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
+import numpy as np
 import pytest
 
 from fox_cadence.actions.batch import items_of, run_batch
@@ -168,7 +169,7 @@ def test_what_a_task_raises_comes_back_in_its_own_words(running: Running, tmp_pa
         broken = tmp_path / "broken.wav"
         broken.write_bytes(b"no sound")
         tone = tmp_path / "tone.wav"
-        tone.write_bytes(wav_bytes(files.np.zeros((48000, 2), files.np.float32)))
+        tone.write_bytes(wav_bytes(np.zeros((48000, 2), np.float32)))
         try:
             with pytest.raises((InputError, MediaError)):
                 hands.run(heard_of_file, broken)
@@ -186,7 +187,7 @@ def test_a_worker_of_another_version_says_so(
     running: Running, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     tone = tmp_path / "tone.wav"
-    tone.write_bytes(wav_bytes(files.np.zeros((4800, 2), files.np.float32)))
+    tone.write_bytes(wav_bytes(np.zeros((4800, 2), np.float32)))
     with Workspace(tmp_path / "data") as workspace:
         hands = ClusterHands(running.address, workspace.engines, workspace.makers)
         monkeypatch.setattr(cluster, "versions", lambda: "another")

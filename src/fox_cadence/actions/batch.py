@@ -11,6 +11,7 @@ from collections.abc import Callable, Mapping
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
+from types import MappingProxyType
 from typing import Any
 
 from fox_cadence.actions.docket import docket_of, kept_docket, rows_named
@@ -126,6 +127,7 @@ def run_batch(
         CancelledError: the editor stopped it; what was finished by then is kept.
     """
     table = _Table(items, told)
+    table.tell()
     watch = _Shared(watcher or Unwatched(), table)
     at_once = max(1, min(_MOST_AT_ONCE, workspace.hands.at_once + 1, len(items)))
     with ThreadPoolExecutor(at_once, thread_name_prefix="piece") as pieces:
@@ -186,14 +188,18 @@ def _export(
         "segmented": True,
         "work": item.work.model_dump() if item.work else None,
     }
-    made = export_rows(workspace, item.project_id, request, watch)
-    proven = workspace.results.docket(item.project_id, "proofs")
-    reasons = {each["product"]: each["reason"] for each in made["failed"]}
-    for row in rows:
-        if row.name in reasons:
-            table.set(item, row.name, "failed", (), {}, reasons[row.name])
-        else:
-            table.set(item, row.name, "made", _delivered(workspace, item, made, row.name), proven)
+    names = [row.name for row in rows]
+
+    def told(made: Mapping[str, Any], proven: Mapping[str, Any] = MappingProxyType({})) -> None:
+        reasons = {each["product"]: each["reason"] for each in made["failed"]}
+        for name in names:
+            if name in reasons:
+                table.set(item, name, "failed", (), {}, reasons[name])
+            elif name in made["done"]:
+                table.set(item, name, "made", _delivered(workspace, item, made, name), proven)
+
+    made = export_rows(workspace, item.project_id, request, watch, told)
+    told(made, workspace.results.docket(item.project_id, "proofs"))
 
 
 def _is_there(made: Mapping[str, Any], row: DocketRow, revision: int, work: Work | None) -> bool:
@@ -293,7 +299,7 @@ class _Table:
         with self._lock:
             key = (item.project_id, product)
             self._rows[key] = self._rows[key].model_copy(update=change)
-        self._tell()
+        self.tell()
 
     def fail(self, item: Item, reason: str) -> None:
         """What is not there yet of a piece can't be made."""
@@ -305,7 +311,7 @@ class _Table:
         with self._lock:
             self._ended.add(item.project_id)
 
-    def _tell(self) -> None:
+    def tell(self) -> None:
         if self._told is not None:
             self._told(self.rows)
 

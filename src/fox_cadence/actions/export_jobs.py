@@ -1,6 +1,6 @@
 """Exports, proofs and what else is made as files, as jobs carry it out (actions/jobs.py)."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -32,9 +32,19 @@ def export_folder(workspace: Workspace, project_id: str) -> Path:
     return workspace.folder / "exports" / project_id
 
 
-def export_rows(workspace: Workspace, project_id: str, request: Request, watcher: Watcher) -> Result:
+def export_rows(
+    workspace: Workspace,
+    project_id: str,
+    request: Request,
+    watcher: Watcher,
+    told: Callable[[Result], None] | None = None,
+) -> Result:
     """The `docket` whose wanted rows are made; whether they are to be proven then (`prove`), videos made in
-    segments (`segmented`), and what `work` the piece is a part of."""
+    segments (`segmented`), and what `work` the piece is a part of.
+
+    Args:
+        told: what is made so far, after each row.
+    """
     head = workspace.head(project_id)
     timeline = workspace.timeline(head.project)
     folder = export_folder(workspace, project_id)
@@ -43,14 +53,16 @@ def export_rows(workspace: Workspace, project_id: str, request: Request, watcher
     work = Work.model_validate(request["work"]) if request.get("work") else None
 
     def kept(made: Exported) -> Result:
-        told = made_of(docket, timeline, head.revision, folder, made, before, work)
-        return _keep(workspace, project_id, "export", told)
+        now = made_of(docket, timeline, head.revision, folder, made, before, work)
+        return _keep(workspace, project_id, "export", now)
 
     if before:
         kept(Exported(()))  # nothing of it is made yet
 
     def after_a_row(made: Exported) -> None:
-        kept(made)
+        now = kept(made)
+        if told is not None:
+            told(now)
 
     segmented = bool(request.get("segmented"))
     made = kept(export(workspace, project_id, folder, docket, watcher, after_a_row, segmented, work))

@@ -1,5 +1,6 @@
 """A batch: several pieces made by one docket, as it is written down, and what became of each."""
 
+import json
 import tomllib
 from collections.abc import Mapping
 from typing import Any, Literal
@@ -93,3 +94,25 @@ def read_batch(text: str) -> Batch:
         words = {"missing": "it is missing", "extra_forbidden": "there is no such setting"}
         said = words.get(first["type"], first["msg"].removeprefix("Value error, "))
         raise ValueError(f"{place}: {said}" if place else said) from error
+
+
+def write_batch(batch: Batch) -> str:
+    """A batch as TOML, which `read_batch` reads again. Strings of JSON are strings of TOML too."""
+    top = batch.model_dump(exclude={"piece", "work"}, exclude_defaults=True)
+    lines = [_setting(name, value) for name, value in top.items()]
+    if batch.work is not None:
+        lines += ["", "[work]"]
+        lines += [
+            _setting(name, value) for name, value in batch.work.model_dump(exclude_defaults=True).items()
+        ]
+    for piece in batch.piece:
+        lines += ["", "[[piece]]"]
+        lines += [_setting(name, value) for name, value in piece.model_dump(exclude_defaults=True).items()]
+    return "\n".join(lines) + "\n"
+
+
+def _setting(name: str, value: Any) -> str:
+    written = json.dumps(value, ensure_ascii=False).replace(
+        "\x7f", "\\u007f"
+    )  # the one sign TOML escapes besides
+    return f"{name} = {written}"

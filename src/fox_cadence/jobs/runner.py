@@ -111,9 +111,9 @@ class JobRunner:
         running = self._running.get(job_id)
         return self._as_now(self._store.get(job_id), running)
 
-    def newest(self, project_id: str) -> JobRow | None:
-        """The job of a project that was asked for last."""
-        found = self._store.newest(project_id)
+    def newest(self, project_id: str, kind: str = "") -> JobRow | None:
+        """The job of a project that was asked for last, of a kind or of any."""
+        found = self._store.newest(project_id, kind)
         return found and self._as_now(found, self._running.get(found.id))
 
     @staticmethod

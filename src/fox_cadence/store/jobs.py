@@ -81,11 +81,12 @@ class JobStore:
                 (state, note, json.dumps(result), done, total, job_id),
             )
 
-    def newest(self, project_id: str) -> JobRow | None:
-        """The job of a project that was asked for last."""
+    def newest(self, project_id: str, kind: str = "") -> JobRow | None:
+        """The job of a project that was asked for last, of a kind or of any."""
         with self._database.read() as db:
             row = db.execute(
-                "SELECT * FROM job WHERE project_id = ? ORDER BY made_at DESC LIMIT 1", (project_id,)
+                "SELECT * FROM job WHERE project_id = ? AND ? IN ('', kind) ORDER BY made_at DESC LIMIT 1",
+                (project_id, kind),
             ).fetchone()
         return _row(row) if row else None
 

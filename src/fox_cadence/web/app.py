@@ -17,6 +17,7 @@ from fox_cadence.errors import FoxError
 from fox_cadence.store.cleaning import HOUR_S
 from fox_cadence.web import (
     access,
+    batches,
     casting,
     deliveries,
     directing,
@@ -97,6 +98,7 @@ def create_app(workspace: Workspace, listening: Listening = Listening()) -> Fast
         shelf,
         sound,
         versions,
+        batches,
         reviews,
         review_page,
         access,
