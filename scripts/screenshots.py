@@ -95,16 +95,47 @@ def take_words_and_cast(page: Page) -> None:
     page.locator('#shortlist [data-voice="en-cass"] .signs').wait_for()
     expect(page.locator("#shortlist")).not_to_contain_text("≈", timeout=60_000)
     keep(page, "cast")
-    page.get_by_label("Choose line 2").click()
-    page.locator("[data-cast=line]").click()
-    page.locator("#compare-styles").click()
-    page.locator("#ways tr").nth(5).wait_for()
-    page.locator("#ways").scroll_into_view_if_needed()
-    keep(page, "compare")
-    page.get_by_role("button", name="Discard them").click()
     for _ in range(6):
         page.get_by_role("button", name="Undo").click()
         page.wait_for_timeout(300)
+
+
+def take_review(page: Page, root: str) -> None:
+    """What somebody else sees of the finished video, with a note that was answered."""
+    page.get_by_role("button", name="Make a review link").click()
+    path = page.get_by_role("link", name="See it").get_attribute("href")
+    assert path is not None
+    project = page.url.rsplit("/", 1)[1].split("?")[0]
+    said = {"at_s": 13.4, "author": "Rosa", "text": "Could the crab be seen a little longer here?"}
+    headers = {"origin": root}
+    page.request.post(f"{root}{path}/notes", data=said, headers=headers)
+    reviews = f"{root}/api/projects/{project}/reviews"
+    note = page.request.get(reviews).json()["notes"][0]["id"]
+    answer = {"text": "Half a second more in the next cut."}
+    page.request.put(f"{reviews}/notes/{note}/answer", data=answer, headers=headers)
+    other = page.context.new_page()
+    other.set_viewport_size(SIZE)
+    other.goto(f"{root}{path}")
+    other.locator(".review-answer").wait_for()
+    other.locator("#said li > button").nth(3).click()
+    other.locator("#said .heard").wait_for()
+    other.wait_for_timeout(1500)
+    keep(other, "review")
+    other.close()
+
+
+def take_batch(page: Page, root: str) -> None:
+    """Captions of all projects made in a batch."""
+    page.goto(f"{root}/batch")
+    page.locator("#all-projects").click()
+    for product in ("Captions", "Cue sheet"):
+        page.get_by_label(product, exact=True).check()
+    page.get_by_label("voice open lines first").uncheck()
+    page.locator("#batch-prove").check()
+    page.locator("#begin-batch").click()
+    expect(page.locator("#batch-counts")).to_contain_text("made", timeout=120_000)
+    expect(page.locator("#batch-table")).not_to_contain_text("waits", timeout=120_000)
+    keep(page, "batch")
 
 
 def take(page: Page, address: str) -> None:
@@ -142,8 +173,7 @@ def take(page: Page, address: str) -> None:
     page.locator("#verdict").wait_for(timeout=180_000)
     page.locator("#notice").get_by_role("button").click()
     keep(page, "export")
-    page.locator("#piece-open").click()
-    keep(page, "piece")
+    take_review(page, root)
     page.locator("#revisions-open").click()
     page.locator(".look-at:visible").nth(1).click()
     page.get_by_text("This is revision").wait_for()
@@ -153,6 +183,7 @@ def take(page: Page, address: str) -> None:
     keep(page, "versions")
     page.goto(root)
     keep(page, "projects")
+    take_batch(page, root)
     page.goto(f"{root}/new")
     keep(page, "new-project")
 

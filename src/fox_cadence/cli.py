@@ -15,9 +15,19 @@ from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
+import argcomplete
 import uvicorn
 
-from fox_cadence import cli_batch, cli_export, cli_lettering, cli_picture, cli_sound, cli_versions, cli_voices
+from fox_cadence import (
+    cli_actions,
+    cli_batch,
+    cli_export,
+    cli_lettering,
+    cli_picture,
+    cli_sound,
+    cli_versions,
+    cli_voices,
+)
 from fox_cadence.actions.bring_in import MadeProject, MediaFile, NewProject, new_project, parse_size
 from fox_cadence.actions.bundling import bring_in_bundle, write_bundle
 from fox_cadence.actions.fitting import accept, fit
@@ -45,7 +55,9 @@ _PATIENCE_S = 3
 
 def main(arguments: list[str] | None = None) -> int:
     """Run a command; its exit code."""
-    options = _parser().parse_args(arguments)
+    parser = _parser()
+    argcomplete.autocomplete(parser)
+    options = parser.parse_args(arguments)
     try:
         return int(options.run(options) or 0)
     except (FoxError, EditError, OSError) as error:
@@ -134,6 +146,7 @@ def _parser() -> argparse.ArgumentParser:
     unpacking.add_argument("file", type=Path, metavar="FILE")
     cli_export.add_commands(command)
     cli_batch.add_commands(command)
+    cli_actions.add_commands(command)
     return parser
 
 

@@ -350,7 +350,8 @@ def test_the_script_goes_out_with_its_direction(workspace: Workspace, bay: str) 
 def test_lines_are_written_as_files_trimmed_and_named(
     workspace: Workspace, bay: str, tmp_path: Path, kind: str
 ) -> None:
-    files = export_lines(workspace, bay, tmp_path / "out", ["l2"], kind)  # type: ignore[arg-type]
+    made = export_lines(workspace, bay, tmp_path / "out", ["l2"], kind)  # type: ignore[arg-type]
+    files = [each.path for each in made]
     assert [file.name for file in files] == [f"test-narrator-02.{kind}"]
     assert files[0].stat().st_size > 5000
     if kind == "wav":
@@ -358,5 +359,6 @@ def test_lines_are_written_as_files_trimmed_and_named(
             workspace.head(bay).project.line("l2").take_id or ""
         ]
         assert abs(samples_to_ticks(len(read_wav(files[0]))) - take.length_ticks) <= samples_to_ticks(480)
+        assert made[0].seconds == len(read_wav(files[0])) / 48000
     with pytest.raises(InputError, match="has a sound yet"):
         export_lines(workspace, bay, tmp_path / "out", ["nothing"], "wav")

@@ -235,9 +235,9 @@ def test_an_hour_of_music_is_a_bed_like_any_other(bay: Workspace, tmp_path: Path
 def test_the_file_of_a_line_is_treated_as_the_mix_is(bay: Workspace, tmp_path: Path) -> None:
     """Its room rings on after the last word; without the treatment it is another sound, and as loud."""
     hall = shipped("Hall")
-    plain = read_wav(export_lines(bay, BAY, tmp_path / "as it is", ["l2"], "wav")[0])
+    plain = read_wav(export_lines(bay, BAY, tmp_path / "as it is", ["l2"], "wav")[0].path)
     edit(bay, SetTreatment(line_id="l2", treatment=hall))
-    made = read_wav(export_lines(bay, BAY, tmp_path / "hall", ["l2"], "wav")[0])
+    made = read_wav(export_lines(bay, BAY, tmp_path / "hall", ["l2"], "wav")[0].path)
     assert len(made) > len(plain) + 48_000
     assert np.abs(made[len(plain) + 4_800 :]).max() > 1e-4
     loudness = [measure_loudness(each).integrated_lufs for each in (plain, made[: len(plain)])]

@@ -253,7 +253,7 @@ def line_sounds(workspace: Workspace, project_id: str, request: Request, watcher
     made = {
         "revision": revision,
         "folder": str(folder),
-        "files": [file_json(MadeFile(file, product="lines")) for file in files],
+        "files": [file_json(MadeFile(each.path, product="lines", seconds=each.seconds)) for each in files],
     }
     return _keep(workspace, project_id, "line sounds", made)
 

@@ -155,7 +155,7 @@ def _write_notes(making: Making, notes: tuple[str, ...]) -> None:
 def _make_lines(making: Making, row: LinesRow) -> None:
     lines = [line.id for line in making.timeline.project.lines]
     made = export_lines(making.workspace, making.project_id, making.folder, lines, row.file, making.watch)
-    making.files += [MadeFile(path, product=row.name) for path in made]
+    making.files += [MadeFile(each.path, product=row.name, seconds=each.seconds) for each in made]
 
 
 def _make_interchange(making: Making, row: InterchangeRow) -> None:

@@ -2,6 +2,7 @@
 number."""
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Literal
 
@@ -12,6 +13,7 @@ from fox_cadence.core.delivery import manner_of
 from fox_cadence.core.docket.names import stem
 from fox_cadence.core.mix import SPEECH_LUFS
 from fox_cadence.core.project import Index, delivery_of, treatment_of
+from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.core.timeline import LineSpan
 from fox_cadence.errors import InputError
 from fox_cadence.jobs.runner import Unwatched, Watcher
@@ -29,6 +31,14 @@ _CEILING_DB = -1.2
 _AT_ONCE = 40
 
 
+@dataclass(frozen=True, slots=True)
+class LineFile:
+    """The sound of a line as a file, and how long it is."""
+
+    path: Path
+    seconds: float
+
+
 def export_lines(
     workspace: Workspace,
     project_id: str,
@@ -36,7 +46,7 @@ def export_lines(
     line_ids: Sequence[str],
     kind: Format,
     watcher: Watcher | None = None,
-) -> list[Path]:
+) -> list[LineFile]:
     """Write a file for each line that has a sound; those without one are passed over.
 
     Raises:
@@ -52,7 +62,7 @@ def export_lines(
     if not spans:
         raise InputError("None of these lines has a sound yet. Voice them first.")
     width = max(2, len(str(len(project.lines))))
-    made: list[Path] = []
+    made: list[LineFile] = []
     try:
         folder.mkdir(parents=True, exist_ok=True)
         for start in range(0, len(spans), _AT_ONCE):
@@ -64,11 +74,11 @@ def export_lines(
                 if kind == "wav"
                 else run_isolated(encode_all, sounds, kind)
             )
-            for (number, span), data in zip(part, files, strict=True):
+            for (number, span), sound, data in zip(part, sounds, files, strict=True):
                 role = stem(index.roles[span.line.role_id].name)
                 path = folder / f"{stem(project.name)}-{role}-{number:0{width}d}.{kind}"
                 write_safely(path, data)
-                made.append(path)
+                made.append(LineFile(path, len(sound) / SAMPLE_RATE_HZ))
     except OSError as error:
         raise InputError(
             f"{error.strerror or error}. Choose another folder or make room.", str(folder)

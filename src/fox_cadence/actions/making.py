@@ -79,12 +79,13 @@ class Making:
         self.files.append(MadeFile(path, None, row.name))
 
     @contextmanager
-    def whole(self, name: str, row: Row, heard: bool = True) -> Iterator[Path]:
-        """A file being written: under its name once it is whole, then measured where it is heard."""
+    def whole(self, name: str, row: Row, silent_s: float | None = None) -> Iterator[Path]:
+        """A file being written: under its name once it is whole, then measured; one that is silent is of the
+        length that is said."""
         path = self.folder / name
         with whole_file(path) as made:
             yield made
-        loudness, seconds = self._heard(path, row) if heard else (None, None)
+        loudness, seconds = self._heard(path, row) if silent_s is None else (None, silent_s)
         self.files.append(MadeFile(path, loudness, row.name, seconds))
 
     def progress(self, row: Row, what: str) -> "_Told":

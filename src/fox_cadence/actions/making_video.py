@@ -200,7 +200,8 @@ def _make_loop(
     from fox_cadence.media.loops import render_loop
 
     name = making.name(row, f".{row.file}", size=(shown.width, shown.height))
-    with making.whole(name, row, heard=False) as made:
+    seconds = float((frames[1] - frames[0]) / shown.rate.fraction)
+    with making.whole(name, row, silent_s=seconds) as made:
         run_isolated(
             render_loop,
             shown,

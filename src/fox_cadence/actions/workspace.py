@@ -38,6 +38,7 @@ from fox_cadence.store.projects import Head, ProjectStore
 from fox_cadence.store.results import Results
 from fox_cadence.store.reviews import Reviews
 from fox_cadence.store.shelf import ShelfStore
+from fox_cadence.store.tokens import Tokens
 from fox_cadence.voices.blends import NotABlendError, blend
 from fox_cadence.voices.catalogue import VOICES, offer
 from fox_cadence.voices.engines import Engines
@@ -108,6 +109,7 @@ class Workspace:
         self.shelf = ShelfStore(self.database)
         self.access = Access(self.database)
         self.reviews = Reviews(self.database)
+        self.tokens = Tokens(self.database)
         self.cleaning = Cleaning(self.database, self.projects, self.library, folder)
         gone = "This proposal is no longer at hand; fit again."
         self.proposals: AtHand[Fitted] = AtHand(16, gone)

@@ -117,6 +117,10 @@ class ClusterHands:
         self._engines, self._makers = engines, makers
         self._blobs = BlobServer(here or _our_address(parts.hostname, parts.port))
 
+    def wait_for(self, workers: int) -> None:
+        """Wait until so many workers are there."""
+        self._client.wait_for_workers(workers)
+
     @property
     def at_once(self) -> int:
         """Threads of all workers that are there now."""

@@ -8,12 +8,13 @@ from contextlib import contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
 
-from fox_cadence.errors import StorageError
+from fox_cadence.errors import NotFoundError, StorageError
 from fox_cadence.store.storage_errors import describe
 
 MIGRATIONS = Path(__file__).resolve().parent / "migrations"
 
 
+_NO_SUCH_NUMBER = "There is nothing of that number."
 PATIENCE_S = 5
 """How long a write waits for another program that holds the database."""
 
@@ -52,6 +53,7 @@ class Database:
         Raises:
             StorageError: the disk is full or read-only, or another program holds the database; nothing was
                 changed.
+            NotFoundError: something was asked for by a number that no row can have.
         """
         with self._lock:
             try:
@@ -63,6 +65,8 @@ class Database:
                     self._connection.execute("ROLLBACK")
                 if isinstance(error, (sqlite3.OperationalError, OSError)):
                     raise StorageError(describe(error)) from error
+                if isinstance(error, OverflowError):
+                    raise NotFoundError(_NO_SUCH_NUMBER) from error
                 raise
 
     @contextmanager
@@ -72,6 +76,8 @@ class Database:
                 yield self._connection
             except sqlite3.OperationalError as error:
                 raise StorageError(describe(error)) from error
+            except OverflowError as error:
+                raise NotFoundError(_NO_SUCH_NUMBER) from error
 
     def close(self) -> None:
         with self._lock:

@@ -9,6 +9,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse
 from starlette.types import ASGIApp, Receive, Scope, Send
 
 from fox_cadence.store.access import SESSION_DAYS, Access
+from fox_cadence.store.tokens import Tokens
 from fox_cadence.web.pages import InWorkspace, templates
 from fox_cadence.web.problems import Problem
 from fox_cadence.web.rates import Rate
@@ -20,6 +21,7 @@ Password = Annotated[str, Form(max_length=1000)]
 _OPEN = ("/sign-in", "/static/", "/fonts/", "/review/")
 """What is there without signing in; review pages (review_page.py) look by themselves who may see them."""
 TRIES, TRIES_OF_ALL, WITHIN_S = 5, 30, 60.0
+_WRONG_TOKENS = 20
 
 
 class Tries:
@@ -38,24 +40,40 @@ class Tries:
 
 
 class SignedIn:
-    """Lets only those through who have signed in; others get the page that asks for the password."""
+    """Lets only those through who have signed in, and scripts with a token; others get the page that asks for
+    the password."""
 
-    def __init__(self, app: ASGIApp, access: Access) -> None:
-        self._app, self._access = app, access
+    def __init__(self, app: ASGIApp, access: Access, tokens: Tokens) -> None:
+        self._app, self._access, self._tokens = app, access, tokens
+        self._wrong = Rate(_WRONG_TOKENS, WITHIN_S)
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         if scope["type"] != "http" or scope["path"].startswith(_OPEN):
             await self._app(scope, receive, send)
             return
-        token = token_of(Request(scope))
-        known = await asyncio.to_thread(self._access.knows, token)
-        if known:
+        request = Request(scope)
+        scheme, _, script = request.headers.get("authorization", "").partition(" ")
+        if scheme.lower() == "bearer":
+            answers = await self._of_script(request, script.strip())
+            await answers(scope, receive, send)
+            return
+        if await asyncio.to_thread(self._access.knows, token_of(request)):
             await self._app(scope, receive, send)
             return
         answer: Response = RedirectResponse("/sign-in", 303)
         if scope["path"].startswith(("/api/", "/media/")):
             answer = Problem("signed-out", "You are no longer signed in. Open Fox Cadence again and sign in.")
         await answer(scope, receive, send)
+
+    async def _of_script(self, request: Request, token: str) -> ASGIApp:
+        """What answers a script: the application where its token holds."""
+        address = request.client.host if request.client else ""
+        if self._wrong.wait_s(address) > 0:
+            return Problem("too-many", "Too many tokens that do not hold came from here. Wait a minute.")
+        if await asyncio.to_thread(self._tokens.knows, token):
+            return self._app
+        self._wrong.count(address)
+        return Problem("signed-out", "This token does not hold. Make one with: fox-cadence token NAME")
 
 
 def token_of(request: Request) -> str:
@@ -69,6 +87,7 @@ def token_of(request: Request) -> str:
 
 @router.get("/sign-in", response_class=HTMLResponse)
 def sign_in_page(request: Request) -> Response:
+    """Where the password is asked for."""
     return templates.TemplateResponse(request, "sign_in.html", {"message": ""})
 
 
@@ -76,6 +95,7 @@ def sign_in_page(request: Request) -> Response:
 def sign_in(
     request: Request, workspace: InWorkspace, password: Annotated[str, Form(max_length=1000)]
 ) -> Response:
+    """Sign in by the password."""
     tries: Tries = request.app.state.tries
     address = request.client.host if request.client else ""
     wait = tries.wait_s(address)
@@ -97,6 +117,7 @@ def sign_in(
 
 @router.post("/sign-out")
 def sign_out(request: Request, workspace: InWorkspace) -> Response:
+    """Sign out."""
     workspace.access.sign_out(token_of(request))
     answer = RedirectResponse("/sign-in", 303)
     answer.delete_cookie(COOKIE)

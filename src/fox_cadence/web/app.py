@@ -25,6 +25,7 @@ from fox_cadence.web import (
     exports,
     figures,
     fitting,
+    interface,
     jobs,
     lettering,
     media,
@@ -69,14 +70,21 @@ def create_app(workspace: Workspace, listening: Listening = Listening()) -> Fast
         tidying.cancel()
         await asyncio.to_thread(workspace.close)
 
-    app = FastAPI(title="Fox Cadence", docs_url=None, redoc_url=None, openapi_url=None, lifespan=lifespan)
+    app = FastAPI(
+        title="Fox Cadence",
+        docs_url=None,
+        redoc_url=None,
+        openapi_url=None,
+        lifespan=lifespan,
+        generate_unique_id_function=interface.name_of,
+    )
     app.state.workspace = workspace
     app.state.answers = Answers(workspace)
     app.state.tries = access.Tries()
     app.state.review_rates = review_page.review_rates()
     app.state.network = listening.network
     if listening.network:
-        app.add_middleware(access.SignedIn, access=workspace.access)
+        app.add_middleware(access.SignedIn, access=workspace.access, tokens=workspace.tokens)
     app.add_middleware(Compression)
     app.add_middleware(Guard, names=listening.names, by_address=listening.network)
     for module in (
@@ -99,6 +107,7 @@ def create_app(workspace: Workspace, listening: Listening = Listening()) -> Fast
         sound,
         versions,
         batches,
+        interface,
         reviews,
         review_page,
         access,
@@ -109,6 +118,7 @@ def create_app(workspace: Workspace, listening: Listening = Listening()) -> Fast
     app.mount("/static", StaticFiles(directory=HERE / "static"), name="static")
     app.mount("/fonts", StaticFiles(directory=HERE.parent / "fonts"), name="fonts")
     answer_errors(app)
+    interface.describe(app)
     app.add_exception_handler(review_page.ShutError, review_page.answer_shut)
     return app
 

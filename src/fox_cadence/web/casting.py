@@ -77,5 +77,6 @@ def mix_voices(asked: BlendAsked, workspace: InWorkspace) -> Response:
 
 @router.post("/blends/{voice_id}/forget")
 def drop_blend(voice_id: str, workspace: InWorkspace) -> Response:
+    """A blend is no longer kept."""
     forget_blend(workspace, voice_id)
     return Json({})

@@ -18,6 +18,7 @@ def _kept(workspace: Workspace) -> Response:
 
 @router.get("")
 def deliveries(workspace: InWorkspace) -> Response:
+    """Deliveries that are kept for all projects."""
     return _kept(workspace)
 
 
@@ -30,6 +31,7 @@ class KeepRequest(BaseModel):
 
 @router.post("")
 def keep(request: KeepRequest, workspace: InWorkspace) -> Response:
+    """Keep a delivery for all projects."""
     name = " ".join(request.name.split())
     if request.delivery is None:
         workspace.deliveries.forget(name)

@@ -5,7 +5,7 @@ from dataclasses import asdict
 from typing import Annotated, Any
 from urllib.parse import quote
 
-from fastapi import APIRouter, File, Response, UploadFile
+from fastapi import APIRouter, File, Query, Response, UploadFile
 from pydantic import BaseModel, Field
 
 from fox_cadence.actions.directing import (
@@ -30,6 +30,10 @@ from fox_cadence.web.pages import InWorkspace
 
 router = APIRouter(prefix="/api/projects/{project_id}")
 
+WordNumber = Annotated[int, Query(ge=0, le=1_000_000)]
+"""A word of a line, counted from 0."""
+Pronounced = Annotated[str, Query(max_length=200)]
+
 LARGEST_LEXICON_BYTES = 4 << 20
 
 
@@ -45,24 +49,22 @@ def hear_words(
     project_id: str,
     line_id: str,
     workspace: InWorkspace,
-    first: int,
-    end: int,
-    ipa: str = "",
-    spelled: str = "",
+    first: WordNumber,
+    end: WordNumber,
+    ipa: Pronounced = "",
+    spelled: Pronounced = "",
 ) -> Response:
     """Some words of a line alone, as they would be said with a pronunciation, or as they are."""
-    take, start, stop = hear_pronunciation(
-        workspace, project_id, line_id, first, end, ipa[:200], spelled[:200]
-    )
+    take, start, stop = hear_pronunciation(workspace, project_id, line_id, first, end, ipa, spelled)
     return take_response(workspace, take, (start, stop))
 
 
 @router.get("/lines/{line_id}/said-in")
 def said_in_language(
-    project_id: str, line_id: str, workspace: InWorkspace, first: int, end: int, language: str
+    project_id: str, line_id: str, workspace: InWorkspace, first: WordNumber, end: WordNumber, language: str
 ) -> Response:
     """How another language says some words of a line, in IPA."""
-    found = said_in(workspace, project_id, line_id, max(0, first), max(0, end), language[:20])
+    found = said_in(workspace, project_id, line_id, first, end, language[:20])
     return Json({"ipa": found})
 
 
@@ -83,15 +85,20 @@ def lexicon(project_id: str, workspace: InWorkspace) -> Response:
 
 @router.get("/lexicon/sound.wav")
 def lexicon_sound(
-    project_id: str, workspace: InWorkspace, written: str, ipa: str = "", spelled: str = ""
+    project_id: str,
+    workspace: InWorkspace,
+    written: Annotated[str, Query(min_length=1, max_length=200)],
+    ipa: Pronounced = "",
+    spelled: Pronounced = "",
 ) -> Response:
     """A word as it would be said with a pronunciation; with none, as the voice says it."""
-    edit = SetEntry(written=written[:200], ipa=ipa[:200] or None, spelled=spelled[:200] or None)
+    edit = SetEntry(written=written, ipa=ipa or None, spelled=spelled or None)
     return take_response(workspace, hear_entry(workspace, project_id, edit))
 
 
 @router.get("/lexicon.pls")
 def lexicon_out(project_id: str, workspace: InWorkspace) -> Response:
+    """The lexicon of a project as a file (PLS)."""
     project = workspace.head(project_id).project
     name = f"{stem(project.name)}.pls"
     return _file(lexicon_file(project), "application/pls+xml", name)
@@ -126,6 +133,7 @@ class PunctuateRequest(BaseModel):
 
 @router.post("/lines/{line_id}/punctuate")
 def punctuate(project_id: str, line_id: str, request: PunctuateRequest, workspace: InWorkspace) -> Response:
+    """Where a line would be cut for the ear."""
     project = workspace.head(project_id).project
     found = repunctuate(project, project.line(line_id), request.text)
     answer: dict[str, Any] = {

@@ -119,6 +119,7 @@ def prove(project_id: str, workspace: InWorkspace, asked: ProofRequest | None = 
 
 @router.get("/{name}")
 def download(project_id: str, name: str, workspace: InWorkspace) -> FileResponse:
+    """A file that was made."""
     kinds = ("export", "line sounds")
     files = [workspace.results.docket(project_id, kind).get("files", []) for kind in kinds]
     names = {file["name"] for each in files for file in each}

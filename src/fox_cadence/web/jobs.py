@@ -17,6 +17,7 @@ router = APIRouter(prefix="/api")
 
 @router.get("/jobs/{job_id}")
 def job(job_id: str, workspace: InWorkspace) -> Response:
+    """How far a job is, and what it came to."""
     return Json(job_json(workspace.jobs.get(job_id)))
 
 
@@ -29,6 +30,7 @@ def newest_job(project_id: str, workspace: InWorkspace) -> Response:
 
 @router.post("/jobs/{job_id}/cancel")
 def cancel(job_id: str, workspace: InWorkspace) -> Response:
+    """Stop a job; what was finished by then is kept."""
     workspace.jobs.cancel(job_id)
     return Json(job_json(workspace.jobs.get(job_id)))
 
@@ -42,12 +44,14 @@ class VoiceRequest(BaseModel):
 
 @router.get("/projects/{project_id}/voice")
 def what_is_open(project_id: str, workspace: InWorkspace) -> Response:
+    """The lines that have no voice yet, or one that is out of date."""
     lines = open_lines(workspace, workspace.head(project_id).project)
     return Json({"line_ids": [line.id for line in lines]})
 
 
 @router.post("/projects/{project_id}/voice")
 def voice(project_id: str, request: VoiceRequest, workspace: InWorkspace) -> Response:
+    """A job: lines voiced."""
     # what can't be is said before the work begins
     apply_all(workspace.head(project_id).project, request.edits)
     return Json(job_json(start(workspace, project_id, "voice", request.model_dump(mode="json"))))

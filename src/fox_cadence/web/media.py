@@ -9,7 +9,7 @@ from fastapi import APIRouter, Path, Query, Response
 from fastapi.responses import FileResponse
 
 from fox_cadence.actions.drafting import in_draft
-from fox_cadence.actions.mixing import mix, part
+from fox_cadence.actions.mixing import LONGEST_MIX_S, mix, part
 from fox_cadence.actions.treating import line_treatment
 from fox_cadence.actions.voicing import take_for
 from fox_cadence.actions.workspace import Workspace
@@ -63,6 +63,7 @@ def clip_sound(content_hash: Hash, workspace: InWorkspace) -> FileResponse:
 
 @router.get("/media/clips/{content_hash}/peaks")
 def clip_peaks(content_hash: Hash, workspace: InWorkspace) -> Response:
+    """The peaks of a clip's own sound, a hundred a second."""
     path = workspace.library.clip_file(content_hash, PEAKS)
     return Json({"per_second": 100, "peaks": json.loads(path.read_text())}, headers=FOR_EVER)
 
@@ -86,6 +87,7 @@ def colours(key: Annotated[str, Path(max_length=200)], workspace: InWorkspace) -
 
 @router.get("/media/takes/{sound_hash}/peaks")
 def take_peaks(sound_hash: Hash, workspace: InWorkspace) -> Response:
+    """The peaks of a take, a hundred a second."""
     sound = read_wav(workspace.library.take_sound(sound_hash))
     return Json({"per_second": 100, "peaks": peaks(sound)}, headers=FOR_EVER)
 
@@ -105,8 +107,8 @@ def mix_sound(
     workspace: InWorkspace,
     preview: str = "",
     revision: int | None = None,
-    start: Annotated[float, Query(ge=0)] = 0.0,
-    end: Annotated[float | None, Query(ge=0)] = None,
+    start: Annotated[float, Query(ge=0, le=LONGEST_MIX_S)] = 0.0,
+    end: Annotated[float | None, Query(ge=0, le=LONGEST_MIX_S)] = None,
     draft: bool = False,
     at_once: bool = False,
 ) -> Response:

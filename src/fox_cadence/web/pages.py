@@ -162,6 +162,7 @@ def error_page(request: Request, status: int, message: str) -> Response:
 
 @router.get("/", response_class=HTMLResponse)
 def projects_page(request: Request, workspace: InWorkspace) -> Response:
+    """The list of projects."""
     listed = workspace.projects.list()
     context = {
         "projects": listed,
@@ -214,6 +215,7 @@ def kept_page(request: Request, workspace: InWorkspace) -> Response:
 
 @router.get("/new", response_class=HTMLResponse)
 def new_page(request: Request, workspace: InWorkspace) -> Response:
+    """What a new project is made from."""
     context = {
         "others": [(each.project_id, each.name) for each in workspace.projects.list()],
         "rates": list(FRAME_RATES),
@@ -234,6 +236,7 @@ def _voices_for(project: Project) -> list[Voice]:
 
 @router.get("/projects/{project_id}", response_class=HTMLResponse)
 def project_page(request: Request, project_id: str, workspace: InWorkspace) -> Response:
+    """A project."""
     head = workspace.head(project_id)
     workspace.own_voices.rescan()
     offered = _voices_for(head.project)

@@ -122,6 +122,7 @@ def _receive(files: list[UploadFile], folder: Path) -> _Received:
 
 @router.post("/projects/{project_id}/copy")
 def copy(project_id: str, workspace: InWorkspace) -> Response:
+    """A copy of a project."""
     return Json({"project": copy_project(workspace, project_id)})
 
 
@@ -137,12 +138,14 @@ class SeriesRequest(BaseModel):
 
 @router.post("/projects/{project_id}/series")
 def put_into(project_id: str, request: SeriesRequest, workspace: InWorkspace) -> Response:
+    """Put a project into a series; '' takes it out."""
     workspace.projects.put_into(project_id, " ".join(request.series.split()))
     return Json({})
 
 
 @router.get("/projects/{project_id}/standing")
 def standing(project_id: str, workspace: InWorkspace) -> Response:
+    """What is still open in a project."""
     return Json(asdict(standing_of(workspace, project_id)))
 
 
@@ -161,12 +164,14 @@ def samples(workspace: InWorkspace) -> Response:
 
 @router.post("/projects/{project_id}/delete")
 def delete(project_id: str, workspace: InWorkspace) -> Response:
+    """Delete a project; it can be brought back."""
     workspace.projects.delete(project_id)
     return Json({})
 
 
 @router.post("/projects/{project_id}/bring-back")
 def bring_back(project_id: str, workspace: InWorkspace) -> Response:
+    """Bring a deleted project back."""
     workspace.projects.bring_back(project_id)
     return Json({})
 
@@ -267,4 +272,5 @@ def clean(workspace: InWorkspace) -> Response:
 
 @router.post("/kept/bring-back")
 def uncleaned(workspace: InWorkspace) -> Response:
+    """Bring back what was cleaned up."""
     return Json({"things": workspace.cleaning.bring_back()})

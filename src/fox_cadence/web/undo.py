@@ -27,6 +27,7 @@ class StepRequest(BaseModel):
 def undo_step(
     project_id: str, workspace: InWorkspace, answer: InAnswer, request: StepRequest | None = None
 ) -> Response:
+    """Undo the last step."""
     return _step(workspace, answer, project_id, undo, request)
 
 
@@ -34,6 +35,7 @@ def undo_step(
 def redo_step(
     project_id: str, workspace: InWorkspace, answer: InAnswer, request: StepRequest | None = None
 ) -> Response:
+    """Redo the step that was undone."""
     return _step(workspace, answer, project_id, redo, request)
 
 

@@ -54,6 +54,7 @@ def versions_page(request: Request, project_id: str, workspace: InWorkspace) -> 
 
 @router.get("/api/projects/{project_id}/versions")
 def versions(project_id: str, workspace: InWorkspace) -> Response:
+    """The versions of a project in other languages, and how they stand."""
     return Json(versions_json(workspace, project_id))
 
 

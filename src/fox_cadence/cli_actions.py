@@ -1,0 +1,182 @@
+"""Everything the page can do, from a terminal; and tokens for scripts elsewhere."""
+
+import argparse
+import difflib
+import json
+import sys
+import time
+from dataclasses import asdict
+from pathlib import Path
+from typing import Any
+
+import argcomplete
+from fastapi import FastAPI
+
+from fox_cadence.actions.workspace import Workspace
+from fox_cadence.cli_answers import Command, Terminal, answer
+from fox_cadence.errors import CancelledError, FoxError, InputError, NotFoundError
+from fox_cadence.web.in_process import Answered, call
+from fox_cadence.web.interface import operations
+
+_ASKED_S = 0.2
+_SHELLS = ("bash", "zsh", "fish", "tcsh", "powershell")
+
+
+def add_commands(command: Command) -> None:
+    """Add `do`, `actions`, `token`, `tokens` and `completion`."""
+    doing = command("do", _do, "do what the page does: one of the actions, by its name")
+    doing.add_argument("action", metavar="ACTION", help="as `fox-cadence actions` lists them")
+    doing.add_argument(
+        "fields",
+        nargs="*",
+        metavar="FIELD=VALUE",
+        help="a value in JSON, or plain text; a file is FIELD=@PATH",
+    )
+    doing.add_argument("--body", metavar="JSON", help="all of what is sent, as JSON or as @PATH")
+    doing.add_argument("--out", type=Path, metavar="FILE", help="where an answer goes that is a file")
+    listing = command("actions", _actions, "list the actions of the page, with their fields")
+    listing.add_argument("word", nargs="?", default="", metavar="WORD", help="only those it stands in")
+    token = command("token", _token, "make a token for a script on a network")
+    token.add_argument("name", metavar="NAME", help="what it is for")
+    token.add_argument("--days", type=int, metavar="N", help="how long it holds (default: until revoked)")
+    token.add_argument("--revoke", action="store_true", help="revoke it instead")
+    command("tokens", _tokens, "list the tokens of scripts")
+    completion = command("completion", _completion, "print what completes commands in a shell")
+    completion.add_argument("shell", choices=_SHELLS, metavar="SHELL", help=", ".join(_SHELLS))
+
+
+def _app(workspace: Workspace) -> FastAPI:
+    from fox_cadence.web.app import create_app
+
+    return create_app(workspace)
+
+
+def _do(options: argparse.Namespace) -> int:
+    with Workspace(options.data) as workspace:
+        app = _app(workspace)
+        known = {each["name"]: each for each in operations(app.openapi())}
+        operation = known.get(options.action)
+        if operation is None:
+            near = difflib.get_close_matches(options.action, known, 3)
+            hint = f" Is it {' or '.join(near)}?" if near else " `fox-cadence actions` lists them."
+            raise NotFoundError(f"There is no action {options.action}.{hint}")
+        body = _value(options.body) if options.body is not None else None
+        given = _fields(options.fields, operation)
+        found = call(app, operation, given, body)
+        if found.status >= 400:
+            told = found.value or {}
+            raise FoxError(told.get("detail") or f"It was refused ({found.status}).")
+        found = _awaited(workspace, found, Terminal(options.json))
+    return _tell(options, found)
+
+
+def _fields(written: list[str], operation: dict[str, Any]) -> dict[str, Any]:
+    """Raises InputError."""
+    types = {field["name"]: field["type"] for field in operation["fields"]}
+    given: dict[str, Any] = {}
+    for each in written:
+        name, is_one, text = each.partition("=")
+        if not is_one:
+            raise InputError("write it as FIELD=VALUE", each)
+        value: Any
+        if types.get(name, "").endswith("file") and text.startswith("@"):
+            value = Path(text[1:])
+            if not value.is_file():
+                raise InputError("there is no such file", text[1:])
+        else:
+            value = text if types.get(name) == "string" else _value(text)
+        if types.get(name, "").startswith("list of") and not isinstance(value, list):
+            value = [*given.get(name, []), value]
+        given[name] = value
+    return given
+
+
+def _value(text: str) -> Any:
+    """JSON where it is JSON, a file's JSON with @, else the text itself."""
+    if text.startswith("@"):
+        try:
+            return json.loads(Path(text[1:]).read_text())
+        except OSError as error:
+            raise InputError(error.strerror or "it can't be read", text[1:]) from error
+        except ValueError as error:
+            raise InputError(f"it is no JSON ({error})", text[1:]) from error
+    try:
+        return json.loads(text)
+    except ValueError:
+        return text
+
+
+def _awaited(workspace: Workspace, found: Answered, terminal: Terminal) -> Answered:
+    """An answer that is a job, once the job has ended. Raises FoxError when it failed."""
+    told = found.value
+    if not isinstance(told, dict) or not {"id", "kind", "state", "result"} <= told.keys():
+        return found
+    job = workspace.jobs.get(told["id"])
+    try:
+        while job.state in ("waiting", "running"):
+            terminal.report(job.done, job.total, job.note)
+            time.sleep(_ASKED_S)
+            job = workspace.jobs.get(job.id)
+    except KeyboardInterrupt:
+        workspace.jobs.cancel(job.id)
+        raise
+    if job.state == "cancelled":
+        raise CancelledError(job.note)
+    if job.state != "done":
+        raise FoxError(job.note)
+    return Answered(found.status, found.kind, json.dumps(job.result).encode())
+
+
+def _tell(options: argparse.Namespace, found: Answered) -> int:
+    if options.out is not None:
+        options.out.write_bytes(found.body)
+        answer(options, {"file": str(options.out), "bytes": len(found.body)}, str(options.out))
+    elif found.kind.endswith("json"):
+        answer(options, found.value, json.dumps(found.value, ensure_ascii=False, indent=2))
+    elif found.kind.startswith("text/"):
+        text = found.body.decode("utf-8", "replace")
+        answer(options, {"text": text}, text)
+    elif found.body:
+        raise InputError(f"the answer is a file ({found.kind}); say where it goes", "--out")
+    return 0
+
+
+def _actions(options: argparse.Namespace) -> None:
+    with Workspace(options.data) as workspace:
+        found = [each for each in operations(_app(workspace).openapi()) if options.word in each["name"]]
+    lines: list[str] = []
+    for each in found:
+        lines.append(f"{each['name']}  {' '.join(each['text'].split())}")
+        for field in each["fields"]:
+            needed = ", needed" if field["needed"] else ""
+            lines.append(f"    {field['name']}: {field['type']}{needed}")
+    answer(options, {"actions": found}, "\n".join(lines) or "there is none of that name")
+
+
+def _token(options: argparse.Namespace) -> None:
+    with Workspace(options.data) as workspace:
+        if options.revoke:
+            workspace.tokens.revoke(options.name)
+            answer(options, {"revoked": options.name}, f"{options.name} is revoked.")
+            return
+        if options.days is not None and options.days < 1:
+            raise InputError("it must be 1 at least", "--days")
+        token = workspace.tokens.make(options.name, options.days)
+    print("This is told only once; send it as: Authorization: Bearer TOKEN", file=sys.stderr)
+    answer(options, {"name": options.name, "token": token}, token)
+
+
+def _tokens(options: argparse.Namespace) -> None:
+    with Workspace(options.data) as workspace:
+        found = workspace.tokens.all()
+    rows = []
+    for each in found:
+        ends = f"until {each.until[:10]}" if each.until else "until revoked"
+        used = f"used {each.used_at[:10]}" if each.used_at else "never used"
+        rows.append(f"{each.name}  made {each.made_at[:10]}, {ends}, {used}")
+    answer(options, {"tokens": [asdict(each) for each in found]}, "\n".join(rows) or "there are none")
+
+
+def _completion(options: argparse.Namespace) -> None:
+    code = argcomplete.shellcode(["fox-cadence"], shell=options.shell)
+    answer(options, {"code": code}, code)
