@@ -13,8 +13,9 @@ from fox_cadence.core.screen import ScreenShot
 from fox_cadence.core.ticks import FRAME_RATES
 from fox_cadence.media.audio import wav_bytes
 from fox_cadence.media.isolated import no_progress
+from fox_cadence.media.joining import SEGMENT_THREADS, finish, join
 from fox_cadence.media.render import render
-from fox_cadence.media.segments import SEGMENT_THREADS, join, render_segment
+from fox_cadence.media.segments import render_segment
 from fox_cadence.media.video_forms import Mark, TrackCue, VideoForm
 from tests.media import files
 from tests.media.test_render import SIZE, caption, screen
@@ -37,7 +38,10 @@ def made(
     whole, joined = (tmp_path / f"{name}.{form.container}" for name in ("whole", "joined"))
     render(shown, {"c": clip}, wav, whole, form, no_progress)
     parts = [render_segment(shown, {"c": clip}, form, borders[n], no_progress) for n in order]
-    join(shown, parts, wav, joined, form, no_progress)
+    join(SIZE, shown.rate.fraction, parts, wav, joined, form, no_progress)
+    whole_again = finish(SIZE, shown.rate.fraction, parts, wav, form, no_progress)
+    assert whole_again.data == joined.read_bytes()
+    assert whole_again.seconds == pytest.approx(samples / 48000, abs=0.05)
     return whole, joined
 
 

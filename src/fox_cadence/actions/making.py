@@ -1,6 +1,6 @@
 """What the makers of a docket's rows share: the piece, where its files go, and what was made so far."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, field
 from pathlib import Path
@@ -17,6 +17,9 @@ from fox_cadence.media.ingest import heard_of_file
 from fox_cadence.media.isolated import run_isolated
 from fox_cadence.media.mixdown import Mix
 from fox_cadence.store.library import whole_file, write_safely
+
+Heard = tuple[Loudness | None, float | None]
+"""Loudness and length in seconds of a file, None where it has none."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -79,19 +82,22 @@ class Making:
         self.files.append(MadeFile(path, None, row.name))
 
     @contextmanager
-    def whole(self, name: str, row: Row, silent_s: float | None = None) -> Iterator[Path]:
-        """A file being written: under its name once it is whole, then measured; one that is silent is of the
-        length that is said."""
+    def whole(self, name: str, row: Row, heard: Callable[[], Heard] | None = None) -> Iterator[Path]:
+        """A file being written: under its name once it is whole, then measured.
+
+        Args:
+            heard: says what was measured of it where that is known.
+        """
         path = self.folder / name
         with whole_file(path) as made:
             yield made
-        loudness, seconds = self._heard(path, row) if silent_s is None else (None, silent_s)
+        loudness, seconds = heard() if heard is not None else self._heard(path, row)
         self.files.append(MadeFile(path, loudness, row.name, seconds))
 
     def progress(self, row: Row, what: str) -> "_Told":
         return _Told(self.watch, f"{row.name}: {what}")
 
-    def _heard(self, path: Path, row: Row) -> tuple[Loudness | None, float | None]:
+    def _heard(self, path: Path, row: Row) -> Heard:
         """Loudness and length of the finished file, decoded again: what was meant is not what was written
         until it has been heard."""
         self.watch.report(0, 0, f"{row.name}: measuring")

@@ -7,7 +7,7 @@ from dataclasses import replace
 from pathlib import Path
 
 from fox_cadence.actions.acting import phonemes_of
-from fox_cadence.actions.making import Making
+from fox_cadence.actions.making import Heard, Making
 from fox_cadence.actions.making_words import caption_cues
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.docket import Stretch, VideoRow
@@ -22,12 +22,14 @@ from fox_cadence.errors import InputError, MediaError
 from fox_cadence.formats.cues import milliseconds
 from fox_cadence.jobs.hands import done_with
 from fox_cadence.media.audio import Sound
-from fox_cadence.media.ingest import PROXY
+from fox_cadence.media.ingest import PROXY, heard_of_file
 from fox_cadence.media.isolated import run_isolated
 from fox_cadence.media.mixdown import BLOCK, Mix, write_wav
 from fox_cadence.media.video_forms import Mark, TrackCue, VideoForm
 
 _LEAST_KBPS = 40
+_MOST_SENT_BYTES = 64 << 20
+"""A video that is larger is joined where its file is to be, rather than be sent to and fro."""
 _MOST_TRIES = 4
 _SMALLER = 0.94
 """By how much the bits are cut for another try where a file came out too large."""
@@ -95,9 +97,14 @@ def make_video(making: Making, row: VideoRow) -> None:
         sound = Path(scratch) / "mix.wav"
         mixed = making.mixed()
         write_wav(sound, _blocks(mixed, *samples_of(timeline, first, last, mixed.total_samples)))
-        with making.whole(making.name(row, suffix, size=size), row) as made:
+        heard: list[Heard] = []
+        name = making.name(row, suffix, size=size)
+        with making.whole(name, row, heard.pop if making.segmented else None) as made:
             for _ in range(_MOST_TRIES):
-                _render(making, row, shown, files, sound, made, form)
+                if making.segmented:
+                    heard[:] = [_render_in_segments(making, row, shown, files, sound, made, form)]
+                else:
+                    _render(making, row, shown, files, sound, made, form)
                 over = made.stat().st_size / (row.most_mb * 1_000_000) if row.most_mb is not None else 0
                 if over <= 1:
                     break
@@ -137,9 +144,6 @@ def _render(
     # it paints with a library that every start would wait for
     from fox_cadence.media.render import render
 
-    if making.segmented:
-        _render_in_segments(making, row, shown, files, sound, target, form)
-        return
     run_isolated(
         render,
         shown,
@@ -162,8 +166,10 @@ def _render_in_segments(
     sound: Path,
     target: Path,
     form: VideoForm,
-) -> None:
-    from fox_cadence.media.segments import SEGMENT_THREADS, Segment, join, render_segment
+) -> Heard:
+    """Have the segments of a video made, and write it; what is heard of it."""
+    from fox_cadence.media.joining import SEGMENT_THREADS, Segment, finish, join
+    from fox_cadence.media.segments import render_segment
 
     form = replace(form, threads=SEGMENT_THREADS)
     first, last = form.first, form.last or shown.total_frames
@@ -184,7 +190,15 @@ def _render_in_segments(
         for each in stretches
     ]
     done_with(tasks, came, stopped)
-    run_isolated(join, shown, made, sound, target, form, cancelled=stopped)
+    made.sort(key=lambda each: each.first)
+    size, rate = (shown.width, shown.height), shown.rate.fraction
+    if sum(len(picture.data) for each in made for picture in each.pictures) > _MOST_SENT_BYTES:
+        run_isolated(join, size, rate, made, sound, target, form, cancelled=stopped)
+        found: Heard | None = run_isolated(heard_of_file, target, cancelled=stopped)
+        return found or (None, None)
+    whole = hands.run(finish, size, rate, made, sound, form, cancelled=stopped)
+    target.write_bytes(whole.data)
+    return whole.loudness, whole.seconds
 
 
 def _of_frames(shown: Screen, files: Mapping[str, Path], frames: tuple[int, int]) -> dict[str, Path]:
@@ -201,7 +215,7 @@ def _make_loop(
 
     name = making.name(row, f".{row.file}", size=(shown.width, shown.height))
     seconds = float((frames[1] - frames[0]) / shown.rate.fraction)
-    with making.whole(name, row, silent_s=seconds) as made:
+    with making.whole(name, row, lambda: (None, seconds)) as made:
         run_isolated(
             render_loop,
             shown,

@@ -133,7 +133,7 @@ def _encode(sound: Sound, file: IO[bytes], form: SoundForm, progress: Progress) 
     container_format, codec, sample_format = _CODECS[form.file]
     deep = form.file == "flac" and form.bits == 24
     layout = "mono" if form.channels == 1 else "stereo"
-    options = {"movflags": "+faststart", "brand": "M4A "} if form.file == "m4a" else {}
+    options = {"movflags": "+faststart", "brand": "M4A "} if form.file == "m4a" else {"fflags": "+bitexact"}
     with av.open(file, "w", format=container_format, options=options) as output:
         output.metadata.update(form.tags)
         set_chapters(output, form.chapters)

@@ -96,8 +96,9 @@ def video_options(form: VideoForm) -> dict[str, str]:
 
 
 def opened(target: str, form: VideoForm) -> Any:
-    """A file to write to, whose index comes first where it can."""
-    options = {"movflags": "+faststart"} if form.container == "mp4" else {}
+    """A file to write to, whose index comes first where it can; without the random numbers that WebM has by
+    itself, so that the same video is the same file."""
+    options = {"movflags": "+faststart"} if form.container == "mp4" else {"fflags": "+bitexact"}
     output = av.open(target, "w", format=form.container, options=options)
     output.metadata.update(form.tags)
     set_chapters(output, form.chapters)
