@@ -45,6 +45,13 @@ def test_a_square_video_is_chosen_made_and_proven(small_demo: Path, open_page: C
         expect(page.locator("#verdict")).to_have_text("low-tide-at-marrow-bay.srt is in sync, as planned.")
         expect(page.locator("#proof")).to_contain_text("16 of 16")
         expect(square.get_by_role("link")).to_have_count(1)
+        # one row alone is made again, of what the piece is by now
+        page.get_by_role("button", name="Undo").click()
+        cues = page.locator('[data-product="cues"]')
+        expect(cues).to_contain_text("of revision")
+        cues.get_by_role("button", name="Make it again").click()
+        expect(cues).not_to_contain_text("of revision")
+        expect(page.locator('[data-product="captions"]')).to_contain_text("of revision")
         page.close()
 
 

@@ -31,8 +31,17 @@ _KEY = re.compile(r"[0-9a-f]{64}")
 _TAKES: TypeAdapter[tuple[Take, ...]] = TypeAdapter(tuple[Take, ...])
 
 
-def write_bundle(workspace: Workspace, project_id: str, folder: Path, watcher: Watcher | None = None) -> Path:
+def write_bundle(
+    workspace: Workspace,
+    project_id: str,
+    folder: Path,
+    watcher: Watcher | None = None,
+    name: str = "",
+) -> Path:
     """Write a project as it stands, with its media and all the takes its lines keep; the path of the file.
+
+    Args:
+        name: of the file, without its ending; that of the project without it.
 
     Raises:
         NotFoundError: a media file has vanished.
@@ -51,7 +60,7 @@ def write_bundle(workspace: Workspace, project_id: str, folder: Path, watcher: W
             each: file for each in own_fonts(project) if (file := workspace.own_fonts.folder / each).is_file()
         },
     )
-    target = folder / f"{stem(project.name)}{bundle.SUFFIX}"
+    target = folder / f"{name or stem(project.name)}{bundle.SUFFIX}"
     total = len(packed.media) + len(packed.sounds) + len(packed.fonts)
     try:
         with whole_file(target) as made:

@@ -159,13 +159,15 @@ def _make_lines(making: Making, row: LinesRow) -> None:
 
 
 def _make_interchange(making: Making, row: InterchangeRow) -> None:
-    made = write_interchange(making.workspace, making.project_id, making.folder)
+    made = write_interchange(making.workspace, making.project_id, making.folder, making.name(row, ""))
     making.notes += [f"not in the timeline: {each}" for each in made.left_out]
     making.files += [MadeFile(path, product=row.name) for path in made.files]
 
 
 def _make_bundle(making: Making, row: BundleRow) -> None:
-    path = write_bundle(making.workspace, making.project_id, making.folder, making.watch)
+    path = write_bundle(
+        making.workspace, making.project_id, making.folder, making.watch, making.name(row, "")
+    )
     making.files.append(MadeFile(path, product=row.name))
 
 

@@ -47,8 +47,11 @@ class Interchanged:
     left_out: tuple[str, ...]
 
 
-def write_interchange(workspace: Workspace, project_id: str, folder: Path) -> Interchanged:
+def write_interchange(workspace: Workspace, project_id: str, folder: Path, name: str = "") -> Interchanged:
     """Write the timeline of a project as OTIO and EDL, with the files it names beside them in `media`.
+
+    Args:
+        name: of the files, without their endings; that of the project without it.
 
     Raises:
         InputError: there is nothing to write.
@@ -63,7 +66,7 @@ def write_interchange(workspace: Workspace, project_id: str, folder: Path) -> In
     timeline = workspace.timeline(project)
     used = {each for shot in project.shots for each in shot.media}
     names = _file_names(workspace, [project.clips[each] for each in sorted(used)])
-    stem = tidy_name(project.name).replace("/", "-").strip(". ") or "timeline"
+    stem = name or tidy_name(project.name).replace("/", "-").strip(". ") or "timeline"
     folder.mkdir(parents=True, exist_ok=True)
     otio_file, edl_file = folder / f"{stem}.otio", folder / f"{stem}.edl"
     write_safely(otio_file, write_otio(timeline, names).encode())

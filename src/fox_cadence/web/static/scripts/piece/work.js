@@ -183,9 +183,11 @@ export const work = part({
     );
   },
 
-  async makeExport() {
+  /** Make what is wanted, or some rows again. @param {string[]} [rows] */
+  async makeExport(rows) {
     await this.keepingDocket;
-    const job = await this.run(`/api/projects/${this.project}/exports`, { prove: this.proveAfter });
+    const wish = { prove: this.proveAfter, ...(rows ? { rows } : {}) };
+    const job = await this.run(`/api/projects/${this.project}/exports`, wish);
     this.made();
     if (job?.state !== "done") return;
     this.docketOf(job.result);

@@ -216,7 +216,24 @@ class DocketSurface {
     const old = files.find((file) => file.revision !== undefined && file.revision !== view.t.revision);
     return html`${failed ? html`<span class="alarm">${failed.reason}</span> ` : nothing}
     ${waits ? html`<span class="soft">waits</span>` : html`${links} ${more}`}
+    ${(files.length && row.name !== "lines") || failed ? this.#again(row) : nothing}
     ${old && !waits ? html`<span class="soft">of revision ${old.revision}</span>` : nothing}`;
+  }
+
+  /** @param {Row} row */
+  #again(row) {
+    return html`<button
+      class="btn btn-small btn-text"
+      data-again=${row.name}
+      ?disabled=${this.tells.busy}
+      aria-label=${`Make it again: ${rowTitle(row.name)}`}
+      @click=${(/** @type {Event} */ event) => {
+        event.stopPropagation();
+        this.tells.makeExport([row.name]);
+      }}
+    >
+      Make it again
+    </button>`;
   }
 
   /** @param {View} view @param {Plan} plan */
