@@ -195,7 +195,8 @@ def main() -> None:
         served(Path(folder), "demo") as address,
         chromium() as browser,
     ):
-        take(browser.new_page(viewport=SIZE, color_scheme="light"), address)
+        light = browser.new_context(viewport=SIZE, color_scheme="light")
+        take(light.new_page(), address)
         night = browser.new_page(viewport=SIZE, color_scheme="dark")
         night.goto(address)
         night.locator("#page .shot").first.wait_for()

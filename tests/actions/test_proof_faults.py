@@ -103,22 +103,25 @@ def test_sound_files_and_captions_are_looked_into_too(
 ) -> None:
     rows = (
         SoundRow(name="sound", file="mp3", wanted=True),
-        CaptionsRow(name="captions", files=("srt",), wanted=True),
+        CaptionsRow(name="captions", files=("srt", "ttml"), wanted=True),
     )
     export(workspace, piece, tmp_path / "out", Docket(rows=rows, pattern="{row}"))
-    sound, captions = tmp_path / "out" / "sound.mp3", tmp_path / "out" / "captions.srt"
+    sound = tmp_path / "out" / "sound.mp3"
     revision = workspace.head(piece).revision
     report = measure_sound(workspace, sound, piece, revision, rows[0], "mix")
     assert report.in_sync, report.as_text()
     assert len(report.speech) == 6
     with pytest.raises(InputError, match="nothing is said in it"):
         measure_sound(workspace, sound, piece, revision, rows[0], "bed")
-    report = measure_captions(workspace, captions, piece, revision)
-    assert report.in_sync, report.as_text()
-    assert len(report.captions) == 6
-    text = captions.read_text()
-    captions.write_text(text.replace("Stone.", "Stones.").replace("00:00:00,000", "00:00:00,080"))
-    report = measure_captions(workspace, captions, piece, revision)
-    assert not report.in_sync
-    assert [item.off for item in report.captions] == [2, 0, 0, 0, None, None, None]
-    assert report.captions[-1].what == "no caption of the piece: Stones."
+    for kind, point in (("srt", ","), ("ttml", ".")):
+        captions = tmp_path / "out" / f"captions.{kind}"
+        report = measure_captions(workspace, captions, piece, revision)
+        assert report.in_sync, report.as_text()
+        assert len(report.captions) == 6
+        text = captions.read_text()
+        late = text.replace(f"00:00:00{point}000", f"00:00:00{point}080")
+        captions.write_text(late.replace("Stone.", "Stones."))
+        report = measure_captions(workspace, captions, piece, revision)
+        assert not report.in_sync
+        assert [item.off for item in report.captions] == [2, 0, 0, 0, None, None, None]
+        assert report.captions[-1].what == "no caption of the piece: Stones."

@@ -3,7 +3,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from fox_cadence.errors import InputError
-from fox_cadence.formats import Cue, read_words, srt, webvtt
+from fox_cadence.formats import Cue, read_words, srt, ttml, webvtt
 from fox_cadence.formats.cues import TICKS_PER_MS
 from fox_cadence.formats.decoding import decode
 
@@ -108,6 +108,37 @@ def test_srt_as_it_is_found_is_read_and_what_is_left_out_is_named(ending: str, e
         "line 18",
         "line 20",
     ]
+
+
+@given(
+    st.lists(
+        st.text(st.characters(blacklist_categories=("Cs", "Cc")), min_size=1).filter(str.strip), max_size=5
+    )
+)
+def test_ttml_survives_the_round_trip(texts: list[str]) -> None:
+    cues = [
+        Cue(f"{text}\n{text[::-1]}", number * 2_000 * TICKS_PER_MS, (number * 2_000 + 1_234) * TICKS_PER_MS)
+        for number, text in enumerate(texts)
+    ]
+    read = ttml.read(ttml.write(cues, "en"))
+    assert [(cue.text, cue.start_ticks, cue.end_ticks) for cue in read] == [
+        (cue.text, cue.start_ticks, cue.end_ticks) for cue in cues
+    ]
+
+
+@pytest.mark.parametrize(
+    "data",
+    [
+        b"",
+        b"<tt/>",
+        b"\xff\xfe",
+        b'<tt xmlns="http://www.w3.org/ns/ttml"><body><div><p begin="1s" end="2s">A</p></div></body></tt>',
+        b'<!DOCTYPE a [<!ENTITY b SYSTEM "file:///etc/passwd">]><tt xmlns="http://www.w3.org/ns/ttml">&b;</tt>',
+    ],
+)
+def test_what_is_no_ttml_of_ours_is_refused(data: bytes) -> None:
+    with pytest.raises(InputError):
+        ttml.read(data)
 
 
 def test_webvtt_with_all_its_parts() -> None:

@@ -225,7 +225,7 @@ def _can_be_proven(made: Mapping[str, Any], file: Mapping[str, Any]) -> bool:
         return _content_of(made, file, row) not in ("bed", "own", "effects")
     if isinstance(row, CaptionsRow):
         own = not row.versions or file["name"] in _first_of_each_kind(made, row)
-        return own and str(file["name"]).endswith((".srt", ".vtt"))
+        return own and str(file["name"]).endswith((".srt", ".vtt", ".ttml"))
     return is_whole_video(file)
 
 

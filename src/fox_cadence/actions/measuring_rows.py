@@ -13,13 +13,14 @@ from fox_cadence.core.outside import HEARD_TICKS
 from fox_cadence.core.ticks import ticks_to_seconds
 from fox_cadence.core.timeline import LineSpan, Timeline
 from fox_cadence.errors import InputError
-from fox_cadence.formats import read_words
+from fox_cadence.formats import read_words, ttml
 from fox_cadence.jobs.runner import Unwatched, Watcher
-from fox_cadence.media.isolated import run_isolated
 from fox_cadence.media.measure import Findings, FoundSpeech, SoughtSpeech, speech_inside
 
 _LENGTH_TOLERANCE_S = 0.06
 """Codecs pad their last block: of MP3 and AAC by less than this."""
+PROVEN = (".srt", ".vtt", ".ttml")
+"""Caption files that are read again."""
 
 
 def _at(workspace: Workspace, project_id: str, revision: int) -> Timeline:
@@ -76,7 +77,7 @@ def measure_sound(
     looked_for = sought(workspace, spans, begins)
     if not looked_for:
         raise InputError("nothing is said in it that could be looked for", file.name)
-    found: tuple[float, tuple[FoundSpeech, ...]] = run_isolated(
+    found: tuple[float, tuple[FoundSpeech, ...]] = workspace.hands.run(
         speech_inside,
         file,
         looked_for,
@@ -104,11 +105,12 @@ def measure_captions(workspace: Workspace, file: Path, project_id: str, revision
     Raises:
         InputError: it can't be read, or has no times.
     """
-    if file.suffix not in (".srt", ".vtt"):
-        raise InputError("only SRT and WebVTT are read again here", file.name)
+    if file.suffix not in PROVEN:
+        raise InputError(f"only {', '.join(PROVEN)} are read again here", file.name)
     timeline = _at(workspace, project_id, revision)
     rate, end = timeline.project.rate, timeline.total_frames
-    read = read_words(file.name, file.read_bytes()).cues
+    data = file.read_bytes()
+    read = ttml.read(data) if file.suffix == ".ttml" else read_words(file.name, data).cues
     spans = sorted(
         (span for span in timeline.captions if span.in_frame < end),
         key=lambda span: (span.in_frame, span.out_frame),

@@ -244,7 +244,7 @@ class DocketSurface {
       if (/\.(mp4|webm)$/.test(file.name)) return product !== "look";
       return (
         kinds.get(product) === "sound" ||
-        (kinds.get(product) === "captions" && /\.(srt|vtt)$/.test(file.name))
+        (kinds.get(product) === "captions" && /\.(srt|vtt|ttml)$/.test(file.name))
       );
     });
     const videos = provable.filter((file) => /\.(mp4|webm)$/.test(file.name));
