@@ -150,6 +150,6 @@ def test_two_projects_are_made_in_a_batch_and_kept_the_second_time(page: Page) -
         captions.get_by_role("link", name=".srt").click()
     assert "-->" in Path(made.value.path()).read_text()
     begin.click()
-    expect(page.locator("#batch-counts")).to_have_text("4 were there already")
+    expect(page.locator("#batch-counts")).to_have_text("4 there already")
     page.reload()
-    expect(page.locator("#batch-counts")).to_have_text("4 were there already")
+    expect(page.locator("#batch-counts")).to_have_text("4 there already")

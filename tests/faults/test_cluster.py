@@ -54,7 +54,7 @@ def started(folder: Path, *words: str, cache: Path | None = None) -> "subprocess
         return subprocess.Popen([DASK, *words], env=env, stdout=log, stderr=log, start_new_session=True)
 
 
-def until(what: Callable[[], bool], patience_s: float = 60) -> None:
+def until(what: Callable[[], bool], patience_s: float = 120) -> None:
     end = time.monotonic() + patience_s
     while not what():
         assert time.monotonic() < end, "it took too long"
@@ -77,6 +77,7 @@ def running(tmp_path: Path) -> Iterator[Running]:
             here = str(folder / f"scratch-{n}")
             plain = ("--nthreads", "1", "--no-nanny", "--no-dashboard", "--local-directory", here)
             workers.append(started(folder, "worker", address, *plain, cache=cache))
+        until(lambda: sum(b"Registered to" in log.read_bytes() for log in folder.glob("worker-*.log")) == 2)
         yield Running(address, workers, caches)
     finally:
         for process in (*workers, scheduler):
@@ -207,4 +208,5 @@ def test_a_scheduler_that_is_not_there_is_said(
     for address, said in (("tcp://127.0.0.1:9", "no scheduler answers"), ("127.0.0.1:9", "give it as tcp:")):
         words: list[Any] = ["batch", str(file), "--data", str(data), "--json", "--scheduler", address]
         assert main(words) == 1
-        assert said in json.loads(capsys.readouterr().err.splitlines()[-1])["error"]
+        told = [line for line in capsys.readouterr().err.splitlines() if line.startswith("{")]
+        assert said in json.loads(told[-1])["error"]

@@ -75,7 +75,7 @@ export function batch() {
       const off = this.rows.filter((row) => row.in_sync === false).length;
       return [
         count("made") && `${count("made")} made`,
-        count("kept") && `${count("kept")} were there already`,
+        count("kept") && `${count("kept")} there already`,
         count("failed") && `${count("failed")} failed`,
         count("waiting") && `${count("waiting")} waiting`,
         off && `${off} not in sync`,
