@@ -4,8 +4,6 @@ A row that was made of the same revision in the same way is kept: a batch that w
 was, by itself after a restart, or when it is begun again from a terminal.
 """
 
-import os
-import shutil
 import threading
 from collections.abc import Callable, Mapping
 from concurrent.futures import ThreadPoolExecutor
@@ -28,7 +26,7 @@ from fox_cadence.core.edits import EditError
 from fox_cadence.core.languages import language_name
 from fox_cadence.errors import CancelledError, FoxError, InputError, NotFoundError
 from fox_cadence.jobs.runner import Unwatched, Watcher
-from fox_cadence.store.library import whole_file
+from fox_cadence.store.library import same_file
 from fox_cadence.store.storage_errors import describe
 
 _MOST_AT_ONCE = 16
@@ -230,23 +228,10 @@ def _delivered(
         source = export_folder(workspace, item.project_id) / file["name"]
         target = item.folder / file["name"] if item.folder else source
         if target != source:
-            target.parent.mkdir(parents=True, exist_ok=True)
-            _put(source, target)
+            same_file(source, target)
         told = {name: file.get(name) for name in ("name", "kind", "bytes", "duration_s")}
         found.append(told | {"path": str(target)})
     return tuple(found)
-
-
-def _put(source: Path, target: Path) -> None:
-    """The same file in another folder, without another copy where the disk can do that."""
-    if target.exists() and os.path.samefile(source, target):
-        return
-    target.unlink(missing_ok=True)
-    try:
-        os.link(source, target)
-    except OSError:
-        with whole_file(target) as path:
-            shutil.copyfile(source, path)
 
 
 class _Table:

@@ -1,6 +1,5 @@
 """Review links: a finished video shown to somebody else, and what they say of it."""
 
-import os
 import secrets
 import shutil
 from collections.abc import Mapping
@@ -22,7 +21,7 @@ from fox_cadence.core.ticks import ticks_to_seconds
 from fox_cadence.core.timeline import Timeline
 from fox_cadence.errors import InputError, NotFoundError
 from fox_cadence.store.database import now
-from fox_cadence.store.library import whole_file
+from fox_cadence.store.library import same_file
 from fox_cadence.store.reviews import Note
 
 SHORTEST_PASSWORD = 6
@@ -81,7 +80,7 @@ def make_link(
     revision = found.get("revision", made["revision"])
     shown = _shown(workspace, project_id, revision, _row_of(made, found))
     link_id = secrets.token_hex(6)
-    _copied(source, _folder(workspace, link_id) / file)
+    same_file(source, _folder(workspace, link_id) / file)
     ends = until.astimezone(UTC).isoformat(timespec="milliseconds") if until else ""
     link, secret = workspace.reviews.add(link_id, project_id, revision, file, shown, ends, once, password)
     return Made(link, f"/review/{secret}", "open")
@@ -106,17 +105,6 @@ def _shown(workspace: Workspace, project_id: str, revision: int, row: VideoRow) 
     )
     size = row.size(project.width, project.height)
     return shown_of(timeline, cues, size, *row.part.within(timeline.total_frames))
-
-
-def _copied(source: Path, target: Path) -> None:
-    """A file of its own that stays when the next export replaces the first: at no cost where the disk can
-    have one under two names."""
-    target.parent.mkdir(parents=True, exist_ok=True)
-    try:
-        os.link(source, target)
-    except OSError:
-        with whole_file(target) as path:
-            shutil.copyfile(source, path)
 
 
 def links_of(workspace: Workspace, project_id: str) -> list[Made]:

@@ -1,6 +1,5 @@
 """The password of a data folder and the sessions of those who gave it."""
 
-import hashlib
 import secrets
 from datetime import UTC, datetime, timedelta
 
@@ -9,6 +8,7 @@ from argon2.exceptions import InvalidHashError, VerificationError
 
 from fox_cadence.errors import InputError
 from fox_cadence.store.database import Database, now
+from fox_cadence.store.token_hash import digest
 
 SHORTEST = 10
 SESSION_DAYS = 30
@@ -45,27 +45,23 @@ class Access:
         token = secrets.token_urlsafe(32)
         with self._database.write() as db:
             db.execute("DELETE FROM session WHERE made_at < ?", (_oldest(),))
-            db.execute("INSERT INTO session VALUES (?, ?)", (_digest(token), now()))
+            db.execute("INSERT INTO session VALUES (?, ?)", (digest(token), now()))
         return token
 
     def knows(self, token: str) -> bool:
         """Whether a token is that of a session that still holds."""
         with self._database.read() as db:
-            row = db.execute("SELECT made_at FROM session WHERE token_hash = ?", (_digest(token),)).fetchone()
+            row = db.execute("SELECT made_at FROM session WHERE token_hash = ?", (digest(token),)).fetchone()
         return row is not None and row["made_at"] >= _oldest()
 
     def sign_out(self, token: str) -> None:
         with self._database.write() as db:
-            db.execute("DELETE FROM session WHERE token_hash = ?", (_digest(token),))
+            db.execute("DELETE FROM session WHERE token_hash = ?", (digest(token),))
 
     def _hash(self) -> str | None:
         with self._database.read() as db:
             row = db.execute("SELECT hash FROM password").fetchone()
         return str(row["hash"]) if row else None
-
-
-def _digest(token: str) -> str:
-    return hashlib.sha256(token.encode()).hexdigest()
 
 
 def _oldest() -> str:

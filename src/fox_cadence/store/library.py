@@ -62,6 +62,25 @@ def whole_file(target: Path) -> Iterator[Path]:
     _sync_folder(target.parent)
 
 
+def same_file(source: Path, target: Path) -> None:
+    """Have a file under another name too, which stays when the first is replaced.
+
+    It costs nothing where the disk can have one under two names.
+
+    Raises:
+        OSError: it can't be written there.
+    """
+    target.parent.mkdir(parents=True, exist_ok=True)
+    if target.exists() and os.path.samefile(source, target):
+        return
+    target.unlink(missing_ok=True)
+    try:
+        os.link(source, target)
+    except OSError:
+        with whole_file(target) as path:
+            shutil.copyfile(source, path)
+
+
 def _sync_folder(path: Path) -> None:
     handle = os.open(path, os.O_RDONLY)
     try:

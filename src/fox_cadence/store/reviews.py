@@ -1,6 +1,5 @@
 """Review links: who may open them, the notes left there, and a log of what happened to each."""
 
-import hashlib
 import secrets
 import sqlite3
 from dataclasses import dataclass
@@ -11,6 +10,7 @@ from argon2.exceptions import InvalidHashError, VerificationError
 from fox_cadence.core.review import Link, Moment, Shown
 from fox_cadence.errors import InputError, NotFoundError
 from fox_cadence.store.database import Database, now
+from fox_cadence.store.token_hash import digest
 
 MOST_NOTES = 500
 """Notes a link can take."""
@@ -145,14 +145,14 @@ class Reviews:
             )
             if link.once and taken.rowcount == 0:
                 return None
-            db.execute("INSERT INTO review_visit VALUES (?, ?, ?)", (_digest(token), link.id, now()))
+            db.execute("INSERT INTO review_visit VALUES (?, ?, ?)", (digest(token), link.id, now()))
         return token
 
     def knows(self, link_id: str, token: str) -> bool:
         """Whether a browser that keeps this was let in."""
         with self._database.read() as db:
             row = db.execute(
-                "SELECT 1 FROM review_visit WHERE token_hash = ? AND link_id = ?", (_digest(token), link_id)
+                "SELECT 1 FROM review_visit WHERE token_hash = ? AND link_id = ?", (digest(token), link_id)
             ).fetchone()
         return row is not None
 
@@ -259,7 +259,3 @@ def _note(row: sqlite3.Row) -> Note:
         row["answered_at"],
         row["done_at"],
     )
-
-
-def _digest(token: str) -> str:
-    return hashlib.sha256(token.encode()).hexdigest()

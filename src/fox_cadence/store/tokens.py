@@ -1,12 +1,12 @@
 """Tokens with which scripts on a network say who they are."""
 
-import hashlib
 import secrets
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 
 from fox_cadence.errors import InputError, NotFoundError
 from fox_cadence.store.database import Database, now
+from fox_cadence.store.token_hash import digest
 
 PREFIX = "fox_"
 _USED_EVERY = timedelta(minutes=5)
@@ -38,9 +38,7 @@ class Tokens:
         with self._database.write() as db:
             if db.execute("SELECT 1 FROM script_token WHERE name = ?", (name,)).fetchone():
                 raise InputError("there is a token of this name; revoke it first", name)
-            db.execute(
-                "INSERT INTO script_token VALUES (?, ?, ?, ?, '')", (name, _digest(token), now(), ends)
-            )
+            db.execute("INSERT INTO script_token VALUES (?, ?, ?, ?, '')", (name, digest(token), now(), ends))
         return token
 
     def all(self) -> list[ScriptToken]:
@@ -58,7 +56,7 @@ class Tokens:
     def knows(self, token: str) -> bool:
         """Whether a token is one that still holds; when it was used last is kept, to a few minutes."""
         with self._database.read() as db:
-            row = db.execute("SELECT * FROM script_token WHERE token_hash = ?", (_digest(token),)).fetchone()
+            row = db.execute("SELECT * FROM script_token WHERE token_hash = ?", (digest(token),)).fetchone()
         if row is None or (row["until"] and now() >= row["until"]):
             return False
         since = (datetime.now(UTC) - _USED_EVERY).isoformat(timespec="milliseconds")
@@ -66,7 +64,3 @@ class Tokens:
             with self._database.write() as db:
                 db.execute("UPDATE script_token SET used_at = ? WHERE name = ?", (now(), row["name"]))
         return True
-
-
-def _digest(token: str) -> str:
-    return hashlib.sha256(token.encode()).hexdigest()
