@@ -62,7 +62,7 @@ def test_no_view_has_a_serious_fault_for_anybody(demo_data: Path, open_page: Ope
     with served(demo_data) as address:
         page = open_page(f"{address}/")
         page.emulate_media(color_scheme="dark" if theme == "dark" else "light")
-        for path in ("/", "/new", "/kept", "/sign-in"):
+        for path in ("/", "/new", "/kept", "/batch", "/api", "/sign-in"):
             page.goto(address + path)
             look(page, path)
         page.goto(f"{address}/projects/marrow-bay")

@@ -4,6 +4,8 @@ from collections.abc import Callable
 
 from playwright.sync_api import Page, expect
 
+from tests.browser.test_for_everybody import STANDARDS, wrong
+
 
 def test_notes_of_a_second_browser_come_to_the_sheet_and_are_answered_there(
     page: Page, open_page: Callable[[str], Page]
@@ -40,6 +42,7 @@ def test_notes_of_a_second_browser_come_to_the_sheet_and_are_answered_there(
     visitor.get_by_role("button", name="Leave the note").click()
     said = visitor.locator(".review-note")
     expect(said).to_contain_text("Rosa Wider, please.")
+    assert wrong(visitor, STANDARDS) == []
 
     page.bring_to_front()
     expect(page.locator("#notice")).to_contain_text("Rosa has left a note")  # without being asked
@@ -50,6 +53,7 @@ def test_notes_of_a_second_browser_come_to_the_sheet_and_are_answered_there(
     page.keyboard.press("Enter")
     expect(page.locator(".note-open")).to_contain_text("Wider, please.")
     expect(page.locator("#time")).to_contain_text("Hermit")
+    assert wrong(page, STANDARDS) == []
     page.locator("#note-answer").fill("It is wider now.")
     page.get_by_role("button", name="Answer", exact=True).click()
     expect(page.locator("#notice")).to_contain_text("Answered")

@@ -25,7 +25,10 @@ export function* noteParts(sheet, view, seen) {
       mark.dataset.note = note.id;
       mark.dataset.key = `note-${note.id}`;
       mark.setAttribute("aria-expanded", String(open));
-      mark.setAttribute("aria-label", `Note of ${note.author} at ${clock(note.at * sheet.frameSeconds)}`);
+      mark.setAttribute(
+        "aria-label",
+        `${index + 1}: note of ${note.author} at ${clock(note.at * sheet.frameSeconds)}`,
+      );
       return mark;
     });
     if (open) yield part("note-open", [top, note], () => opened(note, top + MARK_PX));
