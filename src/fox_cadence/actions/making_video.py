@@ -3,8 +3,11 @@ given."""
 
 import tempfile
 from collections.abc import Iterator, Mapping
+from concurrent.futures import Future
+from contextlib import contextmanager
 from dataclasses import replace
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from fox_cadence.actions.acting import phonemes_of
 from fox_cadence.actions.making import Heard, Making
@@ -12,7 +15,7 @@ from fox_cadence.actions.making_words import caption_cues
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.docket import Stretch, VideoRow
 from fox_cadence.core.docket.chapters import chapters_of
-from fox_cadence.core.docket.segments import SEGMENT_S, segments_of
+from fox_cadence.core.docket.segments import LOOK_SEGMENT_S, SEGMENT_S, segments_of
 from fox_cadence.core.docket.sizes import VIDEO_SOUND_KBPS, video_kbps_for
 from fox_cadence.core.languages import three_letters
 from fox_cadence.core.screen import Screen, screen_of
@@ -26,6 +29,9 @@ from fox_cadence.media.ingest import PROXY, heard_of_file
 from fox_cadence.media.isolated import run_isolated
 from fox_cadence.media.mixdown import BLOCK, Mix, write_wav
 from fox_cadence.media.video_forms import Mark, TrackCue, VideoForm
+
+if TYPE_CHECKING:
+    from fox_cadence.media.joining import Segment
 
 _LEAST_KBPS = 40
 _MOST_SENT_BYTES = 64 << 20
@@ -95,14 +101,24 @@ def make_video(making: Making, row: VideoRow) -> None:
     suffix = f".{row.file}"
     with tempfile.TemporaryDirectory(dir=making.workspace.scratch) as scratch:
         sound = Path(scratch) / "mix.wav"
-        mixed = making.mixed()
-        write_wav(sound, _blocks(mixed, *samples_of(timeline, first, last, mixed.total_samples)))
+
+        def mix_sound() -> None:
+            mixed = making.mixed()
+            write_wav(sound, _blocks(mixed, *samples_of(timeline, first, last, mixed.total_samples)))
+
+        segmented = making.segmented or row.look
+        if not segmented:
+            mix_sound()
         heard: list[Heard] = []
         name = making.name(row, suffix, size=size)
-        with making.whole(name, row, heard.pop if making.segmented else None) as made:
+        with making.whole(name, row, heard.pop if segmented else None) as made:
             for _ in range(_MOST_TRIES):
-                if making.segmented:
-                    heard[:] = [_render_in_segments(making, row, shown, files, sound, made, form)]
+                if segmented:
+                    tasks = _begin_segments(making, row, shown, files, form)
+                    with _ended_with(tasks):  # the sound is mixed while pictures are made
+                        if not sound.is_file():
+                            mix_sound()
+                        heard[:] = [_join(making, row, shown, tasks, sound, made, form)]
                 else:
                     _render(making, row, shown, files, sound, made, form)
                 over = made.stat().st_size / (row.most_mb * 1_000_000) if row.most_mb is not None else 0
@@ -158,37 +174,64 @@ def _render(
         raise MediaError("The video was not written.")
 
 
-def _render_in_segments(
-    making: Making,
-    row: VideoRow,
-    shown: Screen,
-    files: Mapping[str, Path],
-    sound: Path,
-    target: Path,
-    form: VideoForm,
-) -> Heard:
-    """Have the segments of a video made, and write it; what is heard of it."""
-    from fox_cadence.media.joining import SEGMENT_THREADS, Segment, finish, join
+def _begin_segments(
+    making: Making, row: VideoRow, shown: Screen, files: Mapping[str, Path], form: VideoForm
+) -> "list[Future[Segment]]":
+    """Have the segments of a video made."""
+    from fox_cadence.media.joining import SEGMENT_THREADS
     from fox_cadence.media.segments import render_segment
 
     form = replace(form, threads=SEGMENT_THREADS)
     first, last = form.first, form.last or shown.total_frames
     cuts = [shot.start_frame for shot in shown.shots]
-    stretches = segments_of(cuts, first, last, round(SEGMENT_S * float(shown.rate.fraction)))
-    hands, told = making.workspace.hands, making.progress(row, "rendering")
+    about_s = LOOK_SEGMENT_S if row.look else SEGMENT_S
+    hands = making.workspace.hands
+    return [
+        hands.submit(
+            render_segment,
+            shown,
+            _of_frames(shown, files, each),
+            form,
+            each,
+            cancelled=lambda: making.watch.cancelled,
+        )
+        for each in segments_of(cuts, first, last, round(about_s * float(shown.rate.fraction)))
+    ]
+
+
+@contextmanager
+def _ended_with(tasks: "list[Future[Segment]]") -> Iterator[None]:
+    """Tasks that are not begun yet are let go of when what they are for fails."""
+    try:
+        yield
+    finally:
+        for task in tasks:
+            task.cancel()
+
+
+def _join(
+    making: Making,
+    row: VideoRow,
+    shown: Screen,
+    tasks: "list[Future[Segment]]",
+    sound: Path,
+    target: Path,
+    form: VideoForm,
+) -> Heard:
+    """Wait for the segments of a video, and write it; what is heard of it."""
+    from fox_cadence.media.joining import SEGMENT_THREADS, Segment, finish, join
+
+    form = replace(form, threads=SEGMENT_THREADS)
+    total, told = (form.last or shown.total_frames) - form.first, making.progress(row, "rendering")
     made: list[Segment] = []
 
     def came(segment: Segment) -> None:
         made.append(segment)
-        told(sum(each.frames for each in made), last - first)
+        told(sum(each.frames for each in made), total)
 
     def stopped() -> bool:
         return making.watch.cancelled
 
-    tasks = [
-        hands.submit(render_segment, shown, _of_frames(shown, files, each), form, each, cancelled=stopped)
-        for each in stretches
-    ]
     done_with(tasks, came, stopped)
     made.sort(key=lambda each: each.first)
     size, rate = (shown.width, shown.height), shown.rate.fraction
@@ -196,7 +239,7 @@ def _render_in_segments(
         run_isolated(join, size, rate, made, sound, target, form, cancelled=stopped)
         found: Heard | None = run_isolated(heard_of_file, target, cancelled=stopped)
         return found or (None, None)
-    whole = hands.run(finish, size, rate, made, sound, form, cancelled=stopped)
+    whole = making.workspace.hands.run(finish, size, rate, made, sound, form, cancelled=stopped)
     target.write_bytes(whole.data)
     return whole.loudness, whole.seconds
 

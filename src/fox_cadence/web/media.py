@@ -9,7 +9,7 @@ from fastapi import APIRouter, Path, Query, Response
 from fastapi.responses import FileResponse
 
 from fox_cadence.actions.drafting import in_draft
-from fox_cadence.actions.mixing import LONGEST_MIX_S, mix, part
+from fox_cadence.actions.mixing import mix, part
 from fox_cadence.actions.treating import line_treatment
 from fox_cadence.actions.voicing import take_for
 from fox_cadence.actions.workspace import Workspace
@@ -34,6 +34,8 @@ Hash = Annotated[str, Path(pattern=re.compile("^[0-9a-f]{64}$").pattern)]
 FOR_EVER = {"cache-control": "private, max-age=31536000, immutable"}
 _PART_EDGE = 480
 _MOST_AT_ONCE = 30 * SAMPLE_RATE_HZ
+_LATEST_S = 1_000_000.0
+"""What is asked for past the end of a piece is silence of no length; past this it is no moment."""
 NOT_KEPT = {"cache-control": "no-store"}
 
 
@@ -107,8 +109,8 @@ def mix_sound(
     workspace: InWorkspace,
     preview: str = "",
     revision: int | None = None,
-    start: Annotated[float, Query(ge=0, le=LONGEST_MIX_S)] = 0.0,
-    end: Annotated[float | None, Query(ge=0, le=LONGEST_MIX_S)] = None,
+    start: Annotated[float, Query(ge=0, le=_LATEST_S)] = 0.0,
+    end: Annotated[float | None, Query(ge=0, le=_LATEST_S)] = None,
     draft: bool = False,
     at_once: bool = False,
 ) -> Response:
@@ -137,7 +139,8 @@ def mix_sound(
     else:
         made = mix(workspace, timeline)
         last = made.total_samples if end is None else round(end * SAMPLE_RATE_HZ)
-        sound = made.read(first, last - first)
+        last = min(last, made.total_samples)
+        sound = made.read(min(first, last), max(0, last - first))
     return Response(wav_bytes(sound), media_type="audio/wav", headers=NOT_KEPT)
 
 

@@ -5,6 +5,8 @@ from collections.abc import Sequence
 SEGMENT_S = 8.0
 """About how long a segment is, in seconds: a start costs under a second, and what a machine that dies costs
 is one segment."""
+LOOK_SEGMENT_S = 20.0
+"""Of a quick look, whose pictures take little more time than the start of a segment."""
 
 
 def segments_of(cuts: Sequence[int], first: int, last: int, about: int) -> list[tuple[int, int]]:
