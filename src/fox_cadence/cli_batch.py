@@ -7,7 +7,7 @@ from pathlib import Path
 from fox_cadence.actions.batch import items_of, run_batch, table_json
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.cli_answers import Command, Terminal, answer
-from fox_cadence.core.batch import Batch, Row, read_batch
+from fox_cadence.core.batch import Batch, Outcome, read_batch
 from fox_cadence.errors import InputError
 from fox_cadence.jobs.hands import Hands
 
@@ -61,7 +61,7 @@ def _use(workspace: Workspace, scheduler: str, here: str, stack: ExitStack) -> N
     workspace.hands = hands
 
 
-def _text(row: Row) -> str:
+def _text(row: Outcome) -> str:
     proof = {True: ", in sync", False: ", NOT in sync", None: ""}[row.in_sync]
     files = ", ".join(str(file["path"]) for file in row.files)
     what = row.reason or files

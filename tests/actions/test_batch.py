@@ -17,8 +17,9 @@ from fox_cadence.actions.jobs import resume
 from fox_cadence.actions.script_import import Source
 from fox_cadence.actions.versions import make_version
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.core.batch import Batch, Piece, Row, WorkWritten
+from fox_cadence.core.batch import Batch, Outcome, Piece
 from fox_cadence.core.docket.shipped import PLAIN
+from fox_cadence.core.docket.work import Work
 from fox_cadence.core.edits import SetShotLength
 from fox_cadence.core.ticks import FrameRate
 from fox_cadence.errors import CancelledError, InputError, NotFoundError
@@ -39,11 +40,11 @@ def batch(*projects: str, **more: Any) -> Batch:
     return Batch(piece=tuple(Piece(project=each) for each in projects), **wanted | more)
 
 
-def made(workspace: Workspace, what: Batch, beside: Path | None = None, **more: Any) -> list[Row]:
+def made(workspace: Workspace, what: Batch, beside: Path | None = None, **more: Any) -> list[Outcome]:
     return run_batch(workspace, what, items_of(workspace, what, beside), **more)
 
 
-def states(rows: list[Row]) -> list[tuple[str, str, str]]:
+def states(rows: list[Outcome]) -> list[tuple[str, str, str]]:
     return sorted((row.piece, row.product, row.state) for row in rows)
 
 
@@ -114,7 +115,7 @@ def test_a_kept_docket_says_what_is_made(workspace: Workspace) -> None:
 
 
 def test_the_parts_of_a_work_say_what_they_are_parts_of(workspace: Workspace, tmp_path: Path) -> None:
-    work = WorkWritten(title="Marrow Bay", author="Rosa", description="On pools.", category="Nature")
+    work = Work(title="Marrow Bay", author="Rosa", description="On pools.", category="Nature")
     first, second = piece(workspace, "Low tide"), piece(workspace, "High tide")
     made(workspace, batch(first, second, out="b", products=("mp3", "m4a", "look"), work=work), tmp_path)
     mp3 = mutagen.File(tmp_path / "b" / "high-tide" / "high-tide.mp3", easy=True)
@@ -142,7 +143,7 @@ def test_what_was_finished_before_a_stop_is_kept(workspace: Workspace) -> None:
     what = batch(*(piece(workspace, f"Tide {n}") for n in range(6)), products=("cues", "mp3"))
     watcher = StoppedLater()
 
-    def told(rows: list[Row]) -> None:
+    def told(rows: list[Outcome]) -> None:
         watcher.cancelled = any(row.state == "made" for row in rows)
 
     with pytest.raises(CancelledError):

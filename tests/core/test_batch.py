@@ -4,7 +4,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from fox_cadence.core.batch import Batch, Piece, WorkWritten, read_batch, write_batch
+from fox_cadence.core.batch import Batch, Piece, read_batch, write_batch
+from fox_cadence.core.docket.work import Work
 
 WHOLE = """
 docket = "Teasers"
@@ -72,6 +73,6 @@ def test_what_is_written_down_is_read_again(
         piece=tuple(Piece(project=each, languages=("en",) * prove) for each in projects),
         products=tuple(products),
         prove=prove,
-        work=WorkWritten(title=title, description=title * 2) if prove else None,
+        work=Work(title=title, description=title * 2) if prove else None,
     )
     assert read_batch(write_batch(batch)) == batch

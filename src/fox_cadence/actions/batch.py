@@ -4,6 +4,7 @@ A row that was made of the same revision in the same way is kept: a batch that w
 was, by itself after a restart, or when it is begun again from a terminal.
 """
 
+import logging
 import threading
 from collections.abc import Callable, Mapping
 from concurrent.futures import ThreadPoolExecutor
@@ -17,11 +18,10 @@ from fox_cadence.actions.export_jobs import export_folder, export_rows
 from fox_cadence.actions.versions import first_of, versions_of
 from fox_cadence.actions.voicing import open_lines, voice_lines
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.core.batch import Batch, Piece, Row
-from fox_cadence.core.docket import Docket
-from fox_cadence.core.docket import Row as DocketRow
+from fox_cadence.core.batch import Batch, Outcome, Piece
+from fox_cadence.core.docket import Docket, Row
 from fox_cadence.core.docket.names import stem
-from fox_cadence.core.docket.work import Work
+from fox_cadence.core.docket.work import Part
 from fox_cadence.core.edits import EditError
 from fox_cadence.core.languages import language_name
 from fox_cadence.errors import CancelledError, FoxError, InputError, NotFoundError
@@ -29,10 +29,11 @@ from fox_cadence.jobs.runner import Unwatched, Watcher
 from fox_cadence.store.library import same_file
 from fox_cadence.store.storage_errors import describe
 
+_log = logging.getLogger(__name__)
 _MOST_AT_ONCE = 16
 KEPT_AS = "batch"
 
-Told = Callable[[list[Row]], None]
+Told = Callable[[list[Outcome]], None]
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,7 +45,7 @@ class Item:
     name: str
     language: str
     docket: Docket
-    work: Work | None
+    work: Part | None
     folder: Path | None
 
 
@@ -73,7 +74,7 @@ def items_of(workspace: Workspace, batch: Batch, beside: Path | None = None) -> 
             raise InputError("nothing is wanted in it", f"docket {docket.name}")
         work = None
         if batch.work:
-            work = Work(**batch.work.model_dump(), number=number, count=len(ids))
+            work = Part(**batch.work.model_dump(), number=number, count=len(ids))
         names = (stem(project.name), f"{stem(project.name)}-{project.language}", project_id)
         name = next(each for each in names if each not in taken)
         taken.add(name)
@@ -114,7 +115,7 @@ def run_batch(
     watcher: Watcher | None = None,
     told: Told | None = None,
     again: bool = False,
-) -> list[Row]:
+) -> list[Outcome]:
     """Make what a batch asks for; one piece's trouble is that piece's.
 
     Args:
@@ -160,6 +161,9 @@ def _make(
         table.fail(item, str(error))
     except OSError as error:
         table.fail(item, describe(error))
+    except Exception as error:
+        _log.exception("the batch failed at %s", item.project_id)
+        table.fail(item, f"This failed in a way we did not foresee ({error}).")
     finally:
         table.end(item)
 
@@ -175,7 +179,7 @@ def _export(
     workspace: Workspace,
     batch: Batch,
     item: Item,
-    rows: list[DocketRow],
+    rows: list[Row],
     watch: "_Shared",
     table: "_Table",
 ) -> None:
@@ -200,7 +204,7 @@ def _export(
     told(made, workspace.results.docket(item.project_id, "proofs"))
 
 
-def _is_there(made: Mapping[str, Any], row: DocketRow, revision: int, work: Work | None) -> bool:
+def _is_there(made: Mapping[str, Any], row: Row, revision: int, work: Part | None) -> bool:
     """Whether a row was made of this revision in this way, and its files are still where they were put."""
     files = [file for file in made.get("files", []) if file.get("product") == row.name]
     before = dict(made.get("rows", {}).get(row.name, {})) | {"wanted": row.wanted}  # as JSON has it
@@ -243,7 +247,7 @@ class _Table:
         self._ended: set[str] = set()
         self.pieces = len(items)
         self._rows = {
-            (item.project_id, row.name): Row(
+            (item.project_id, row.name): Outcome(
                 project=item.project_id,
                 piece=item.name,
                 language=item.language,
@@ -255,7 +259,7 @@ class _Table:
         }
 
     @property
-    def rows(self) -> list[Row]:
+    def rows(self) -> list[Outcome]:
         with self._lock:
             return list(self._rows.values())
 
@@ -320,7 +324,7 @@ def carry_on(workspace: Workspace, _: str, request: Mapping[str, Any], watcher: 
     """A batch as a job: its `batch` as values. The table is kept as it grows."""
     batch = Batch.model_validate(request["batch"])
 
-    def told(rows: list[Row]) -> None:
+    def told(rows: list[Outcome]) -> None:
         workspace.results.keep_docket("", KEPT_AS, table_json(rows))
 
     rows = run_batch(workspace, batch, items_of(workspace, batch), watcher, told)
@@ -328,7 +332,7 @@ def carry_on(workspace: Workspace, _: str, request: Mapping[str, Any], watcher: 
     return table_json(rows)
 
 
-def table_json(rows: list[Row]) -> dict[str, Any]:
+def table_json(rows: list[Outcome]) -> dict[str, Any]:
     """The table, with how many of its rows stand in each way."""
     states = [row.state for row in rows]
     return {

@@ -14,7 +14,7 @@ from fox_cadence.actions.proof_report import write_reports
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.docket import CaptionsRow, Docket, Row, SoundRow, Stretch, VideoRow
 from fox_cadence.core.docket.shipped import usual
-from fox_cadence.core.docket.work import Work
+from fox_cadence.core.docket.work import Part
 from fox_cadence.core.timeline import Timeline
 from fox_cadence.errors import InputError
 from fox_cadence.jobs.runner import Watcher
@@ -50,7 +50,7 @@ def export_rows(
     folder = export_folder(workspace, project_id)
     docket = _asked(request)
     before = workspace.results.docket(project_id, "export")
-    work = Work.model_validate(request["work"]) if request.get("work") else None
+    work = Part.model_validate(request["work"]) if request.get("work") else None
 
     def kept(made: Exported) -> Result:
         now = made_of(docket, timeline, head.revision, folder, made, before, work)
@@ -88,7 +88,7 @@ def made_of(
     folder: Path,
     made: Exported,
     before: Mapping[str, Any],
-    work: Work | None = None,
+    work: Part | None = None,
 ) -> Result:
     """What an export made, what it could not make, and what is not in the files, as the browser shows it;
     with what earlier exports made of other rows."""
@@ -193,7 +193,7 @@ def _measured(
     from fox_cadence.actions.measuring import measure_video
     from fox_cadence.actions.measuring_rows import measure_captions, measure_sound
 
-    row, revision = _row_of(made, file), file.get("revision", made["revision"])
+    row, revision = row_of(made, file), file.get("revision", made["revision"])
     if isinstance(row, SoundRow):
         return measure_sound(
             workspace, path, project_id, revision, row, _content_of(made, file, row), watcher
@@ -205,7 +205,7 @@ def _measured(
     )
 
 
-def _row_of(made: Mapping[str, Any], file: Mapping[str, Any]) -> Row | None:
+def row_of(made: Mapping[str, Any], file: Mapping[str, Any]) -> Row | None:
     """The row a file was made of; None for files of earlier versions."""
     described = made.get("rows", {}).get(file.get("product", "video"))
     return _ROWS.validate_python(described) if described else None
@@ -220,7 +220,7 @@ def _content_of(made: Mapping[str, Any], file: Mapping[str, Any], row: SoundRow)
 
 def _can_be_proven(made: Mapping[str, Any], file: Mapping[str, Any]) -> bool:
     """Whether there is something in a file that could be looked for: cuts, speech, captions."""
-    row = _row_of(made, file)
+    row = row_of(made, file)
     if isinstance(row, SoundRow):
         return _content_of(made, file, row) not in ("bed", "own", "effects")
     if isinstance(row, CaptionsRow):

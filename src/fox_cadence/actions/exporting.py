@@ -16,7 +16,7 @@ from fox_cadence.actions.making_words import make_captions, make_cues, make_scri
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.docket import BundleRow, Docket, InterchangeRow, LinesRow
 from fox_cadence.core.docket.names import pattern_fault, stem
-from fox_cadence.core.docket.work import Work
+from fox_cadence.core.docket.work import Part
 from fox_cadence.core.lettered import FacesOf, missing_signs
 from fox_cadence.core.numbers import numbered
 from fox_cadence.core.outside import outside_of
@@ -78,7 +78,7 @@ def export(
     watcher: Watcher | None = None,
     told: Callable[[Exported], None] | None = None,
     segmented: bool = False,
-    work: Work | None = None,
+    work: Part | None = None,
 ) -> Exported:
     """Make the wanted rows of a docket in a folder. What can't be made is named with its reason; the rest is
     made all the same.

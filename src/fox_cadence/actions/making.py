@@ -9,7 +9,7 @@ from fox_cadence.actions.mixing import mix
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.docket import Docket, Row
 from fox_cadence.core.docket.names import file_stem, stem
-from fox_cadence.core.docket.work import Work
+from fox_cadence.core.docket.work import Part
 from fox_cadence.core.timeline import Timeline
 from fox_cadence.jobs.runner import Watcher
 from fox_cadence.media.audio import Loudness
@@ -47,7 +47,7 @@ class Making:
     docket: Docket
     watch: Watcher
     segmented: bool = False
-    work: Work | None = None
+    work: Part | None = None
     files: list[MadeFile] = field(default_factory=list)
     notes: list[str] = field(default_factory=list)
 

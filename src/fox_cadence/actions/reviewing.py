@@ -2,23 +2,18 @@
 
 import secrets
 import shutil
-from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
-from typing import Any
 
-from pydantic import TypeAdapter
-
-from fox_cadence.actions.export_jobs import export_folder
+from fox_cadence.actions.export_jobs import export_folder, row_of
 from fox_cadence.actions.making_words import caption_cues
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.core.docket import Row, VideoRow
+from fox_cadence.core.docket import VideoRow
 from fox_cadence.core.names import tidy_name
 from fox_cadence.core.review import Link, Shown, ShownCue, Standing, frame_now, moment_at, standing
-from fox_cadence.core.review.shown import shown_of
+from fox_cadence.core.review.shown import shots_of, shown_of
 from fox_cadence.core.ticks import ticks_to_seconds
-from fox_cadence.core.timeline import Timeline
 from fox_cadence.errors import InputError, NotFoundError
 from fox_cadence.store.database import now
 from fox_cadence.store.library import same_file
@@ -26,7 +21,6 @@ from fox_cadence.store.reviews import Note
 
 SHORTEST_PASSWORD = 6
 LONGEST_NOTE, LONGEST_NAME = 2000, 60
-_ROWS: TypeAdapter[Row] = TypeAdapter(Row)
 _WATCHED = (".mp4", ".webm")
 
 
@@ -78,18 +72,14 @@ def make_link(
     if found is None or not file.endswith(_WATCHED) or not source.is_file():
         raise NotFoundError("There is no finished video of this name. Make one, then it can be shown.")
     revision = found.get("revision", made["revision"])
-    shown = _shown(workspace, project_id, revision, _row_of(made, found))
+    row = row_of(made, found)
+    row = row if isinstance(row, VideoRow) else VideoRow(name="video")  # of an earlier version
+    shown = _shown(workspace, project_id, revision, row)
     link_id = secrets.token_hex(6)
     same_file(source, _folder(workspace, link_id) / file)
     ends = until.astimezone(UTC).isoformat(timespec="milliseconds") if until else ""
     link, secret = workspace.reviews.add(link_id, project_id, revision, file, shown, ends, once, password)
     return Made(link, f"/review/{secret}", "open")
-
-
-def _row_of(made: Mapping[str, Any], file: Mapping[str, Any]) -> VideoRow:
-    described = made.get("rows", {}).get(file.get("product", "video"))
-    row = _ROWS.validate_python(described) if described else None
-    return row if isinstance(row, VideoRow) else VideoRow(name="video")
 
 
 def _shown(workspace: Workspace, project_id: str, revision: int, row: VideoRow) -> Shown:
@@ -135,19 +125,9 @@ def notes_of(workspace: Workspace, project_id: str) -> list[NoteNow]:
     notes = workspace.reviews.notes_on(project_id)
     if not notes:
         return []
-    shots = _shots(workspace.timeline(workspace.head(project_id).project))
+    timeline = workspace.timeline(workspace.head(project_id).project)
+    shots = {shot.id: shot for shot in shots_of(timeline)}
     return [NoteNow(note, frame_now(note.moment, shots) if note.moment else None) for note in notes]
-
-
-@dataclass(frozen=True, slots=True)
-class _Shot:
-    id: str
-    start_frame: int
-    end_frame: int
-
-
-def _shots(timeline: Timeline) -> dict[str, _Shot]:
-    return {span.shot.id: _Shot(span.shot.id, span.start_frame, span.end_frame) for span in timeline.shots}
 
 
 def note_in(workspace: Workspace, project_id: str, note_id: str) -> Note:

@@ -7,6 +7,8 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
 
+from fox_cadence.core.docket.work import Work
+
 State = Literal["waiting", "made", "kept", "failed"]
 
 
@@ -31,15 +33,6 @@ class Piece(_Written):
         return self
 
 
-class WorkWritten(_Written):
-    """What the pieces are parts of, in their order."""
-
-    title: str = Field(min_length=1, max_length=200)
-    author: str = Field("", max_length=200)
-    description: str = Field("", max_length=4000)
-    category: str = Field("", max_length=80)
-
-
 class Batch(_Written):
     """What is made of which pieces.
 
@@ -54,7 +47,7 @@ class Batch(_Written):
     out: str = Field("", max_length=1000)
     voice: bool = True
     prove: bool = False
-    work: WorkWritten | None = None
+    work: Work | None = None
 
     @model_validator(mode="after")
     def _something(self) -> "Batch":
@@ -63,7 +56,7 @@ class Batch(_Written):
         return self
 
 
-class Row(BaseModel):
+class Outcome(BaseModel):
     """A row of the table: what became of a product of a piece."""
 
     model_config = ConfigDict(frozen=True)

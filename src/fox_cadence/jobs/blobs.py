@@ -12,6 +12,7 @@ import secrets
 import shutil
 import tempfile
 import threading
+import time
 import urllib.request
 from collections.abc import Callable
 from contextlib import suppress
@@ -26,6 +27,7 @@ from fox_cadence.store.library import hash_file
 _HASH = re.compile("[0-9a-f]{64}")
 _BLOCK = 1 << 20
 _PATIENCE_S = 60
+_HOUR_S = 3600
 MOST_KEPT_BYTES = 20 << 30
 """What a worker keeps at most; what was used longest ago goes first."""
 
@@ -79,9 +81,13 @@ class BlobServer:
 
         class Handler(BaseHTTPRequestHandler):
             def do_GET(self) -> None:
-                given = self.headers.get("authorization", "")
+                given = self.headers.get("authorization", "").encode("latin-1", "replace")
                 path = offered.get(self.path.removeprefix("/"))
-                if not hmac.compare_digest(given, f"Bearer {key}") or path is None or not path.is_file():
+                if (
+                    not hmac.compare_digest(given, f"Bearer {key}".encode())
+                    or path is None
+                    or not path.is_file()
+                ):
                     self.send_error(404)
                     return
                 with path.open("rb") as file:
@@ -161,6 +167,10 @@ def fetched(source: Source, blob: Blob, folder: Path) -> Path:
 def _let_go(folder: Path, newest: Path) -> None:
     """Remove what was used longest ago until the rest is small enough."""
     files = []
+    for part in folder.glob(".*"):  # of a worker that died while it asked for a file
+        with suppress(OSError):
+            if time.time() - part.stat().st_mtime > _HOUR_S:
+                part.unlink()
     for path in folder.glob("[0-9a-f]*"):
         with suppress(OSError):
             stat = path.stat()

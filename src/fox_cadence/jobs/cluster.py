@@ -24,7 +24,7 @@ from urllib.parse import urlsplit
 from fox_cadence.core.takes import VoicingRequest
 from fox_cadence.errors import EngineError, FoxError, InputError, MediaError
 from fox_cadence.jobs.blobs import Blob, BlobServer, Source, cache_folder, fetched, swapped
-from fox_cadence.jobs.hands import done_with
+from fox_cadence.jobs.hands import Hands
 from fox_cadence.media.isolated import Progress, no_progress, run_isolated
 from fox_cadence.voices.engines import Engines
 from fox_cadence.voices.making import MadeTake, make
@@ -84,7 +84,7 @@ def carry_out(call: Call) -> Any:
     return run_isolated(found, *arguments) if call.isolated else found(*arguments)
 
 
-class ClusterHands:
+class ClusterHands(Hands):
     """Tasks done by the workers of a scheduler.
 
     Args:
@@ -134,27 +134,23 @@ class ClusterHands:
         self,
         function: Callable[..., Any],
         *arguments: Any,
-        cancelled: Callable[[], bool] = lambda: False,
-    ) -> Future[Any]:
-        return self._sent(function, arguments, isolated=True)
-
-    def run(
-        self,
-        function: Callable[..., Any],
-        *arguments: Any,
         progress: Progress = no_progress,
         cancelled: Callable[[], bool] = lambda: False,
-    ) -> Any:
-        answers: list[Any] = []
-        done_with([self.submit(function, *arguments)], answers.append, cancelled)
-        return answers[0]
+    ) -> Future[Any]:
+        return self._sent(function, arguments, isolated=True, failed=MediaError)
 
     def voice(self, voice: Voice, request: VoicingRequest) -> Future[MadeTake]:
         if "/" in voice.engine_voice:  # a model of the user's own, which is a file of this machine
             return self._makers.submit(make, self._engines, voice, request)
-        return self._sent(make, (self._engines, voice, request), isolated=False)
+        return self._sent(make, (self._engines, voice, request), isolated=False, failed=EngineError)
 
-    def _sent(self, function: Callable[..., Any], arguments: tuple[Any, ...], isolated: bool) -> Future[Any]:
+    def _sent(
+        self,
+        function: Callable[..., Any],
+        arguments: tuple[Any, ...],
+        isolated: bool,
+        failed: type[MediaError | EngineError],
+    ) -> Future[Any]:
         packed = swapped(arguments, Path, self._blobs.offer)
         call = Call(
             function.__module__,
@@ -166,7 +162,7 @@ class ClusterHands:
         )
         told: Future[Any] = Future()
         sent: Future[Any] = self._executor.submit(carry_out, call)
-        sent.add_done_callback(functools.partial(_pass_on, told))
+        sent.add_done_callback(functools.partial(_pass_on, told, failed))
         told.add_done_callback(lambda task: sent.cancel() if task.cancelled() else None)
         return told
 
@@ -176,8 +172,12 @@ class ClusterHands:
         self._blobs.close()
 
 
-def _pass_on(told: Future[Any], sent: Future[Any]) -> None:
-    """The answer of a task in our words: what a cluster raises of its own says nothing to an editor."""
+def _pass_on(told: Future[Any], failed: type[MediaError | EngineError], sent: Future[Any]) -> None:
+    """The answer of a task in our words: what a cluster raises of its own says nothing to an editor.
+
+    Args:
+        failed: what it is raised as, so that the trouble of a line is told from that of a file.
+    """
     if not told.set_running_or_notify_cancel():
         return
     try:
@@ -185,11 +185,9 @@ def _pass_on(told: Future[Any], sent: Future[Any]) -> None:
     except FoxError as error:
         told.set_exception(error)
     except FutureCancelledError:
-        told.set_exception(MediaError("The cluster let go of this task. Is its scheduler still running?"))
+        told.set_exception(failed("The cluster let go of this task. Is its scheduler still running?"))
     except Exception as error:
-        told.set_exception(
-            MediaError(f"The cluster could not carry this out ({type(error).__name__}: {error}).")
-        )
+        told.set_exception(failed(f"The cluster could not carry this out ({type(error).__name__}: {error})."))
 
 
 def _our_address(host: str, port: int) -> str:

@@ -5,9 +5,10 @@ value. So it can be done anywhere, and what comes of it does not depend on where
 in processes of this machine, `ClusterHands` (cluster.py) by the workers of a cluster.
 """
 
+from abc import ABC, abstractmethod
 from collections.abc import Callable, Iterable
 from concurrent.futures import FIRST_COMPLETED, Executor, Future, ThreadPoolExecutor, wait
-from typing import Any, Protocol, TypeVar
+from typing import Any, TypeVar
 
 from fox_cadence.core.takes import VoicingRequest
 from fox_cadence.errors import CancelledError
@@ -21,37 +22,35 @@ T = TypeVar("T")
 _POLL_S = 0.2
 
 
-class Run(Protocol):
-    """Has a task done and waits for its answer, as media/isolated.py's `run_isolated` does."""
+class Hands(ABC):
+    """Whoever carries tasks out. `at_once` is how many of them it can do at a time, `voices_at_once` how many
+    takes."""
 
-    def __call__(
+    @property
+    @abstractmethod
+    def at_once(self) -> int: ...
+
+    @property
+    @abstractmethod
+    def voices_at_once(self) -> int: ...
+
+    @abstractmethod
+    def submit(
         self,
         function: Callable[..., Any],
         *arguments: Any,
         progress: Progress = no_progress,
         cancelled: Callable[[], bool] = lambda: False,
-    ) -> Any: ...
-
-
-class Hands(Protocol):
-    """Whoever carries tasks out. `at_once` is how many of them it can do at a time, `voices_at_once` how many
-    takes."""
-
-    @property
-    def at_once(self) -> int: ...
-
-    @property
-    def voices_at_once(self) -> int: ...
-
-    def submit(
-        self,
-        function: Callable[..., Any],
-        *arguments: Any,
-        cancelled: Callable[[], bool] = lambda: False,
     ) -> Future[Any]:
         """Have a task done: `function(*arguments, progress)`. Raises what `run_isolated` raises, from the
-        future."""
-        ...
+        future. Who is far away may not be heard while it is at it."""
+
+    @abstractmethod
+    def voice(self, voice: Voice, request: VoicingRequest) -> Future[MadeTake]:
+        """Have a take made. Raises EngineError from the future."""
+
+    @abstractmethod
+    def close(self) -> None: ...
 
     def run(
         self,
@@ -60,17 +59,14 @@ class Hands(Protocol):
         progress: Progress = no_progress,
         cancelled: Callable[[], bool] = lambda: False,
     ) -> Any:
-        """Have a task done and wait for it."""
-        ...
-
-    def voice(self, voice: Voice, request: VoicingRequest) -> Future[MadeTake]:
-        """Have a take made. Raises EngineError from the future."""
-        ...
-
-    def close(self) -> None: ...
+        """Have a task done and wait for it, in the place of `run_isolated`."""
+        answers: list[Any] = []
+        task = self.submit(function, *arguments, progress=progress, cancelled=cancelled)
+        done_with([task], answers.append, cancelled)
+        return answers[0]
 
 
-class LocalHands:
+class LocalHands(Hands):
     """Tasks in processes of this machine, some at a time; takes by its engines.
 
     Args:
@@ -80,26 +76,24 @@ class LocalHands:
     def __init__(self, engines: Engines, makers: Executor, at_once: int) -> None:
         self._engines, self._makers = engines, makers
         self._pool = ThreadPoolExecutor(at_once, thread_name_prefix="hand")
-        self.at_once = at_once
-        self.voices_at_once = WORKERS
+        self._at_once = at_once
+
+    @property
+    def at_once(self) -> int:
+        return self._at_once
+
+    @property
+    def voices_at_once(self) -> int:
+        return WORKERS
 
     def submit(
         self,
         function: Callable[..., Any],
         *arguments: Any,
-        cancelled: Callable[[], bool] = lambda: False,
-    ) -> Future[Any]:
-        return self._pool.submit(run_isolated, function, *arguments, cancelled=cancelled)
-
-    def run(
-        self,
-        function: Callable[..., Any],
-        *arguments: Any,
         progress: Progress = no_progress,
         cancelled: Callable[[], bool] = lambda: False,
-    ) -> Any:
-        task = self._pool.submit(run_isolated, function, *arguments, progress=progress, cancelled=cancelled)
-        return task.result()
+    ) -> Future[Any]:
+        return self._pool.submit(run_isolated, function, *arguments, progress=progress, cancelled=cancelled)
 
     def voice(self, voice: Voice, request: VoicingRequest) -> Future[MadeTake]:
         return self._makers.submit(make, self._engines, voice, request)

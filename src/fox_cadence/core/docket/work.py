@@ -1,28 +1,34 @@
 """A work of several pieces, a show or a book: what is said of it in every file of it."""
 
-from fox_cadence.core.value import Value
+from pydantic import BaseModel, ConfigDict, Field
 
 
-class Work(Value):
-    """`number` of `count` is the place of the piece in it; 0 where it has none."""
+class Work(BaseModel):
+    """What is said of a work, as it is written down."""
 
-    title: str
-    author: str = ""
-    description: str = ""
-    category: str = ""
-    number: int = 0
-    count: int = 0
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    title: str = Field(min_length=1, max_length=200)
+    author: str = Field("", max_length=200)
+    description: str = Field("", max_length=4000)
+    category: str = Field("", max_length=80)
+
+
+class Part(Work):
+    """A part of a work: the `number`th of `count`."""
+
+    number: int
+    count: int
 
     @property
     def tags(self) -> dict[str, str]:
-        """What files say of it, by the names that libavformat gives them."""
-        place = f"{self.number}/{self.count}" if self.count else str(self.number or "")
+        """What its files say, by the names that libavformat gives them."""
         named = {
             "album": self.title,
             "artist": self.author,
             "album_artist": self.author,
             "comment": self.description,
             "genre": self.category,
-            "track": place,
+            "track": f"{self.number}/{self.count}",
         }
         return {name: value for name, value in named.items() if value}

@@ -5,18 +5,9 @@ be that of something else as soon as a cut before it has moved.
 """
 
 from collections.abc import Mapping, Sequence
-from typing import Protocol
 
+from fox_cadence.core.review.shown import ShownShot
 from fox_cadence.core.value import Value
-
-
-class _Span(Protocol):
-    @property
-    def id(self) -> str: ...
-    @property
-    def start_frame(self) -> int: ...
-    @property
-    def end_frame(self) -> int: ...
 
 
 class Moment(Value):
@@ -26,7 +17,7 @@ class Moment(Value):
     frame: int
 
 
-def moment_at(shots: Sequence[_Span], frame: int) -> Moment | None:
+def moment_at(shots: Sequence[ShownShot], frame: int) -> Moment | None:
     """The moment a frame of the piece is; None where there are no shots. Frames past the ends are those at
     the ends."""
     if not shots:
@@ -36,7 +27,7 @@ def moment_at(shots: Sequence[_Span], frame: int) -> Moment | None:
     return Moment(shot_id=shot.id, frame=min(max(frame, shot.start_frame), last) - shot.start_frame)
 
 
-def frame_now(moment: Moment, shots: Mapping[str, _Span]) -> int | None:
+def frame_now(moment: Moment, shots: Mapping[str, ShownShot]) -> int | None:
     """The frame of the piece a moment is at now; None when its shot is gone. Where the shot has become
     shorter, its last."""
     shot = shots.get(moment.shot_id)

@@ -79,8 +79,8 @@ def shown_of(
             end_s=round(min(end, until) - begin, 3),
         )
         for span in timeline.lines
-        if (start := float(rate.frames_floor(span.start_ticks) / rate.fraction)) < end
-        and (until := float(rate.frames_ceil(span.end_ticks) / rate.fraction)) > begin
+        if (start := rate.seconds(rate.frames_floor(span.start_ticks))) < end
+        and (until := rate.seconds(rate.frames_ceil(span.end_ticks))) > begin
     ]
     cues = [
         ShownCue(start_s=max(cue.start_s, begin) - begin, end_s=min(cue.end_s, end) - begin, text=cue.text)
@@ -101,10 +101,15 @@ def shown_of(
             for each in chapters_of(timeline, first, last)
         ),
         transcript=tuple(sorted(lines, key=lambda line: line.start_s)),
-        shots=tuple(
-            ShownShot(
-                id=span.shot.id, name=span.shot.name, start_frame=span.start_frame, end_frame=span.end_frame
-            )
-            for span in timeline.shots
-        ),
+        shots=shots_of(timeline),
+    )
+
+
+def shots_of(timeline: Timeline) -> tuple[ShownShot, ...]:
+    """The shots of a piece as they stand."""
+    return tuple(
+        ShownShot(
+            id=span.shot.id, name=span.shot.name, start_frame=span.start_frame, end_frame=span.end_frame
+        )
+        for span in timeline.shots
     )
