@@ -55,7 +55,11 @@ def test_notes_of_a_second_browser_come_to_the_sheet_and_are_answered_there(
     expect(page.locator("#time")).to_contain_text("Hermit")
     assert wrong(page, STANDARDS) == []
     page.locator("#note-answer").fill("It is wider now.")
-    page.get_by_role("button", name="Answer", exact=True).click()
+    page.keyboard.press("Escape")
+    expect(page.locator(".note-open")).to_have_count(0)
+    mark.click()  # what was typed is still there
+    expect(page.locator("#note-answer")).to_have_value("It is wider now.")
+    page.get_by_role("button", name="Answer", exact=True).press("Enter")
     expect(page.locator("#notice")).to_contain_text("Answered")
     page.get_by_role("button", name="Done", exact=True).click()
     expect(page.locator('[data-pass="export"]')).not_to_contain_text("1 note")

@@ -90,6 +90,8 @@ def _asked(request: Request, secret: str) -> Look:
         rates.misses.count(address)
         raise ShutError(404, _UNKNOWN) from error
     if found.standing != "open":
+        rates.looks.count(address)
+        workspace.reviews.log(found.link.id, "the page was asked for in vain", address)
         raise ShutError(410, _ENDED[found.standing])
     return found
 

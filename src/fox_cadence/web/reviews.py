@@ -100,10 +100,5 @@ def link_json(made: Made) -> dict[str, Any]:
 def note_json(now: NoteNow) -> dict[str, Any]:
     """A note, and the frame of the piece it belongs to now."""
     note = asdict(now.note)
-    moment = now.note.moment
     del note["moment"]
-    return note | {
-        "shot": moment.shot_id if moment else "",
-        "shot_frame": moment.frame if moment else 0,
-        "frame": now.frame,
-    }
+    return note | {"frame": now.frame}

@@ -16,6 +16,13 @@ export function timecode(frame, rate) {
   return `${Math.floor(seconds / 60)}:${two(seconds % 60)}:${two(frame % base)}`;
 }
 
+/** The day of a moment (ISO 8601) as it is here: 2027-03-01. @param {string} moment */
+export const localDay = (moment) => {
+  const here = new Date(moment);
+  const two = (/** @type {number} */ n) => String(n).padStart(2, "0");
+  return `${here.getFullYear()}-${two(here.getMonth() + 1)}-${two(here.getDate())}`;
+};
+
 /** A signed number of seconds: +0.40 s. @param {number} value */
 export function signed(value) {
   return `${value < 0 ? "−" : "+"}${Math.abs(value).toFixed(2)} s`;

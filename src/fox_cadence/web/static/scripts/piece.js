@@ -211,6 +211,7 @@ export const core = part({
     if (this.wordsDesk === "lexicon") this.askLexicon();
     this.askProofs();
     this.askSound();
+    if (this.reviews?.notes.length) this.askReviews(); // they go with their shots
     this.$nextTick(() => keepTyped());
   },
 

@@ -1,6 +1,6 @@
 // The page of a review link: the transcript follows the video, notes stand in it at their moments.
 
-import { clock } from "./format.js";
+import { clock, localDay } from "./format.js";
 import { element } from "./svg.js";
 import { setUpTheme } from "./theme.js";
 
@@ -27,6 +27,7 @@ function show(root) {
 
   for (const button of root.querySelectorAll("li > [data-seek]"))
     button.textContent = clock(Number(/** @type {HTMLElement} */ (button).dataset.seek));
+  for (const time of document.querySelectorAll("time")) time.textContent = localDay(time.dateTime); // else it is that of UTC
   author.value = localStorage.getItem("fox-review-name") ?? "";
 
   const take = () => {

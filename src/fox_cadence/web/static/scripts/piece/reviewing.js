@@ -5,9 +5,9 @@ import { part } from "./compose.js";
 
 /**
  * @typedef {{id: string, revision: number, file: string, made_at: string, until: string, once: boolean, password: boolean,
- *   taken_at: string, path: string, standing: "open"|"over"|"used"|"revoked"}} ReviewLink
+ *   taken_at: string, path: string, standing: "open"|"over"|"revoked"}} ReviewLink
  * @typedef {{id: string, link_id: string, at_s: number, author: string, text: string, answer: string, done_at: string,
- *   shot: string, shot_frame: number, frame: number|null}} ReviewNote
+ *   frame: number|null}} ReviewNote
  * @typedef {{file: string, until: string|null, once: boolean, password: string}} LinkWish
  */
 
@@ -61,21 +61,18 @@ export const reviewing = part({
     return this.reviews?.notes.filter((each) => !each.done_at).length ?? 0;
   },
 
-  /** Notes with the frame of the piece they belong to. @returns {Array<ReviewNote & {at: number}>} */
+  /** Notes whose shot is still there. @returns {Array<ReviewNote & {frame: number}>} */
   get notesPlaced() {
-    const shots = new Map(this.t.shots.map((shot) => [shot.id, shot]));
-    return (this.reviews?.notes ?? []).flatMap((each) => {
-      const shot = shots.get(each.shot);
-      if (!shot) return [];
-      return [{ ...each, at: Math.min(shot.start + each.shot_frame, Math.max(shot.start, shot.end - 1)) }];
-    });
+    return (this.reviews?.notes ?? []).flatMap((each) =>
+      each.frame === null ? [] : [{ ...each, frame: each.frame }],
+    );
   },
 
   /** Open a note where it stands on the sheet; '' closes it. @param {string} id */
   openNote(id) {
     this.noteOpen = this.noteOpen === id ? "" : id;
     const found = this.notesPlaced.find((each) => each.id === this.noteOpen);
-    if (found) this.seek(found.at * this.frameSeconds);
+    if (found) this.seek(found.frame * this.frameSeconds);
     this.redraw();
   },
 

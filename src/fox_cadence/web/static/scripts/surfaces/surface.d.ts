@@ -22,7 +22,7 @@ export type View = {
   bed: string;
   effect: string;
   /** Notes of reviews with the frame each belongs to, in the order of the film; the one that is open. */
-  notes: Array<import("../piece/reviewing.js").ReviewNote & { at: number }>;
+  notes: Array<import("../piece/reviewing.js").ReviewNote & { frame: number }>;
   noteOpen: string;
   /** Pixels a second, where time runs down the surface. */
   scale: number;

@@ -1,12 +1,10 @@
 // Who may see a finished video: review links with how they stand, and the notes that came back.
 
-import { clock } from "../../format.js";
+import { clock, localDay } from "../../format.js";
 import { html, nothing } from "../../lit.js";
 
 /** @typedef {import("../surface.d.ts").Tells} Tells */
 /** @typedef {import("../../piece/reviewing.js").ReviewLink} ReviewLink */
-
-const STANDS = { open: "open", over: "over", used: "open", revoked: "revoked" };
 
 /** @param {Tells} tells @param {string[]} videos names of finished videos */
 export function reviewOf(tells, videos) {
@@ -113,7 +111,7 @@ function wish(tells, videos) {
 /** @param {Tells} tells @param {ReviewLink} link @param {number} count of notes */
 function row(tells, link, count) {
   const ways = [
-    link.until ? `until ${link.until.slice(0, 10)}` : "until revoked",
+    link.until ? `until ${localDay(link.until)}` : "until revoked",
     link.once
       ? link.taken_at
         ? "in the one browser that has opened it"
@@ -125,7 +123,7 @@ function row(tells, link, count) {
   return html`<tr data-review=${link.id}>
       <td>${link.file} <span class="soft">revision ${link.revision}</span></td>
       <td class="soft">${ways.filter(Boolean).join(", ")}</td>
-      <td>${STANDS[link.standing]}</td>
+      <td>${link.standing}</td>
       <td class="mono text-right">${count}</td>
       <td>
         <span class="choices">
@@ -167,7 +165,7 @@ function row(tells, link, count) {
                 ${log.map(
                   (entry) =>
                     html`<li>
-                      <span class="mono">${entry.at.slice(0, 19).replace("T", " ")}</span> ${entry.what}
+                      <span class="mono">${entry.at.slice(0, 19).replace("T", " ")} UTC</span> ${entry.what}
                       <span class="soft">${entry.address}</span>
                     </li>`,
                 )}

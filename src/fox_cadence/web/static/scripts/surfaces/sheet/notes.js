@@ -9,12 +9,14 @@ import { part } from "./layer.js";
 /** @typedef {import("../surface.d.ts").Tells} Tells */
 
 const MARK_PX = 24;
+/** Answers that are being typed, by the note: closing one, or seeing to it, loses no word. @type {Map<string, string>} */
+const drafts = new Map();
 
 /** @param {Sheet} sheet @param {View} view @param {(top: number, end: number) => boolean} seen */
 export function* noteParts(sheet, view, seen) {
   let below = -Infinity;
   for (const [index, note] of view.notes.entries()) {
-    const y = sheet.yf(note.at);
+    const y = sheet.yf(note.frame);
     if (!seen(y, y + MARK_PX)) continue;
     const top = Math.max(y, below); // two at one moment stand one under the other
     below = top + MARK_PX;
@@ -27,7 +29,7 @@ export function* noteParts(sheet, view, seen) {
       mark.setAttribute("aria-expanded", String(open));
       mark.setAttribute(
         "aria-label",
-        `${index + 1}: note of ${note.author} at ${clock(note.at * sheet.frameSeconds)}`,
+        `${index + 1}: note of ${note.author} at ${clock(note.frame * sheet.frameSeconds)}`,
       );
       return mark;
     });
@@ -47,7 +49,8 @@ function opened(note, top) {
   field.id = "note-answer";
   field.rows = 2;
   field.maxLength = 2000;
-  field.value = note.answer;
+  field.value = drafts.get(note.id) ?? note.answer;
+  field.addEventListener("input", () => drafts.set(note.id, field.value));
   label.append(field);
   const row = element("p", "choices");
   for (const [name, text, kind] of [
@@ -57,6 +60,7 @@ function opened(note, top) {
   ]) {
     const button = element("button", kind, text);
     button.dataset.does = name;
+    button.dataset.key = `note-${name}`;
     row.append(button);
   }
   holder.append(words, label, row);
@@ -82,8 +86,10 @@ export function followNotes(sheet, tells) {
     const id = holder?.dataset.answers;
     if (!button || !holder || !id) return;
     if (button.dataset.does === "close") tells.openNote("");
-    if (button.dataset.does === "answer")
-      await tells.answerNote(id, /** @type {HTMLTextAreaElement} */ (holder.querySelector("textarea")).value);
+    if (button.dataset.does === "answer") {
+      const text = /** @type {HTMLTextAreaElement} */ (holder.querySelector("textarea")).value;
+      if (await tells.answerNote(id, text)) drafts.delete(id);
+    }
     if (button.dataset.does === "done") await tells.markNote(id, button.textContent === "Done");
   });
 }
