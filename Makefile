@@ -16,7 +16,7 @@ serve: setup
 test: setup-dev setup-node
 	@scripts/system-packages test
 	$(BIN)/python -m pytest -n 2 --dist worksteal --durations 12 --durations-min 4 tests/core tests/formats tests/jobs tests/store tests/media tests/drawn tests/played
-	$(BIN)/python -m pytest -n 2 --dist worksteal --durations 12 --durations-min 4 tests/faults tests/voices tests/web tests/actions tests/demo tests/test_cli.py
+	$(BIN)/python -m pytest -n 2 --dist worksteal --durations 12 --durations-min 4 tests/faults tests/voices tests/web tests/actions tests/demo tests/test_cli*.py
 	$(BIN)/python -m pytest -n 2 --dist worksteal --durations 12 --durations-min 4 -m "not alone" tests/browser
 	$(BIN)/python -m pytest -m alone tests/browser
 

@@ -7,7 +7,7 @@ from fox_cadence.core.review import Link, ShownCue, ShownShot, frame_now, moment
 from fox_cadence.core.review.shown import shown_of
 from tests.builders import simple_project, voiced
 
-MADE = Link("a", "p", 3, "a.mp4", "2026-03-01T10:00:00.000+00:00")
+MADE = Link("a", "secret", "p", 3, "a.mp4", "2026-03-01T10:00:00.000+00:00")
 
 
 def link(**fields: object) -> Link:

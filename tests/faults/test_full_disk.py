@@ -4,6 +4,7 @@ cured.
 It takes a small file system of its own, which only root can mount; elsewhere these are skipped.
 """
 
+import json
 import os
 import subprocess
 from collections.abc import Iterator
@@ -107,3 +108,27 @@ def test_a_read_only_disk_is_named_and_loses_nothing(
     assert mount("-o", "remount,rw", str(small_disk))
     with Workspace(folder) as workspace:
         assert len(workspace.projects.list()) == 1
+
+
+def test_a_batch_whose_folder_fills_up_says_so_and_goes_on_when_there_is_room(
+    small_disk: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    data, out = tmp_path / "data", small_disk / "finished"
+    texts = [f"Tide {number} turns." for number in range(3)]
+    with Workspace(data) as workspace:
+        ids = [workspace.projects.create(simple_project(texts, name=name), name) for name in ("A", "B")]
+    pieces = "".join(f'[[piece]]\nproject = "{each}"\n' for each in ids)
+    file = tmp_path / "batch.toml"
+    file.write_text(f'products = ["captions"]\nout = "{out}"\nvoice = false\n{pieces}')
+    filler = fill(small_disk)
+    words = ["batch", str(file), "--data", str(data), "--json"]
+    assert main(words) == 1
+    rows = json.loads(capsys.readouterr().out)["rows"]
+    assert [row["state"] for row in rows] == ["failed", "failed"]
+    assert all("full" in row["reason"] or "room" in row["reason"] for row in rows), rows
+    filler.unlink()
+    assert main(words) == 0
+    rows = json.loads(capsys.readouterr().out)["rows"]
+    assert {row["state"] for row in rows} == {"kept"}  # they were made: only their folder had no room
+    assert sorted(path.name for path in out.rglob("*.srt")) == ["a.srt", "b.srt"]
+    assert all(path.stat().st_size for path in out.rglob("*.*t"))

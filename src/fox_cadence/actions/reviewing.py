@@ -26,11 +26,15 @@ _WATCHED = (".mp4", ".webm")
 
 @dataclass(frozen=True, slots=True)
 class Made:
-    """A link with the path of its page, and how it stands."""
+    """A link, and how it stands."""
 
     link: Link
-    path: str
     standing: Standing
+
+    @property
+    def path(self) -> str:
+        """Of its page."""
+        return f"/review/{self.link.secret}"
 
 
 @dataclass(frozen=True, slots=True)
@@ -78,8 +82,8 @@ def make_link(
     link_id = secrets.token_hex(6)
     same_file(source, _folder(workspace, link_id) / file)
     ends = until.astimezone(UTC).isoformat(timespec="milliseconds") if until else ""
-    link, secret = workspace.reviews.add(link_id, project_id, revision, file, shown, ends, once, password)
-    return Made(link, f"/review/{secret}", "open")
+    link = workspace.reviews.add(link_id, project_id, revision, file, shown, ends, once, password)
+    return Made(link, "open")
 
 
 def _shown(workspace: Workspace, project_id: str, revision: int, row: VideoRow) -> Shown:
@@ -100,8 +104,7 @@ def _shown(workspace: Workspace, project_id: str, revision: int, row: VideoRow) 
 def links_of(workspace: Workspace, project_id: str) -> list[Made]:
     """The links of a project, the newest first, as they stand now."""
     return [
-        Made(link, f"/review/{workspace.reviews.secret_of(link.id)}", standing(link, now(), known=True))
-        for link in workspace.reviews.of_project(project_id)
+        Made(link, standing(link, now(), known=True)) for link in workspace.reviews.of_project(project_id)
     ]
 
 

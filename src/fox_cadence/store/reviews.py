@@ -60,8 +60,8 @@ class Reviews:
         until: str,
         once: bool,
         password: str,
-    ) -> tuple[Link, str]:
-        """A new link and the secret of its address."""
+    ) -> Link:
+        """A new link."""
         secret = secrets.token_urlsafe(24)
         hashed = self._hasher.hash(password) if password else ""
         with self._database.write() as db:
@@ -82,7 +82,7 @@ class Reviews:
                 ),
             )
         self.log(link_id, "made")
-        return self.link(link_id), secret
+        return self.link(link_id)
 
     def link(self, link_id: str) -> Link:
         """Raises NotFoundError."""
@@ -91,11 +91,6 @@ class Reviews:
     def by_secret(self, secret: str) -> tuple[Link, Shown]:
         """The link of an address and what it shows. Raises NotFoundError."""
         return self._link("secret", secret)
-
-    def secret_of(self, link_id: str) -> str:
-        with self._database.read() as db:
-            row = db.execute("SELECT secret FROM review_link WHERE id = ?", (link_id,)).fetchone()
-        return str(row["secret"])
 
     def of_project(self, project_id: str) -> list[Link]:
         """The links of a project, the newest first."""
@@ -233,6 +228,7 @@ class Reviews:
 def _link(row: sqlite3.Row) -> Link:
     return Link(
         row["id"],
+        row["secret"],
         row["project_id"],
         row["revision"],
         row["file"],

@@ -93,7 +93,7 @@ def done(project_id: str, note_id: str, asked: DoneRequest, workspace: InWorkspa
 def link_json(made: Made) -> dict[str, Any]:
     """A link, the path of its page, and how it stands."""
     link = asdict(made.link)
-    del link["project_id"]
+    del link["project_id"], link["secret"]
     return link | {"path": made.path, "standing": made.standing}
 
 

@@ -10,10 +10,12 @@ Standing = Literal["open", "over", "used", "revoked"]
 class Link:
     """What was agreed of a link; times as ISO 8601 in UTC, '' for none.
 
+    `secret` is what its address ends with: who has it, has the link.
     `until` is when it ends, `once` that it opens in one browser only, `taken_at` when that one opened it.
     """
 
     id: str
+    secret: str
     project_id: str
     revision: int
     file: str
