@@ -10,7 +10,7 @@ from fox_cadence.actions.cutting import cut_apart, cuts_of_file
 from fox_cadence.actions.script_import import Source, laid, offers_of, read_source, texts_of, with_roles
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.begun_like import begun_like
-from fox_cadence.core.edits.piece import LEAST_SIDE, MOST_SIDE, even
+from fox_cadence.core.frame_size import LEAST_SIDE, MOST_SIDE, even
 from fox_cadence.core.languages import is_language
 from fox_cadence.core.lettered import missing_signs
 from fox_cadence.core.names import tidy_name

@@ -5,7 +5,6 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 from PIL import Image, ImageFilter
-from scipy.ndimage import map_coordinates
 
 from fox_cadence.core.adjustment import LUMA, SHARP_SIGMA, VIGNETTE, Adjustment, Table
 from fox_cadence.media.picture import Planes
@@ -94,6 +93,8 @@ def _converted(
     table: Table, y: NDArray[np.int64], u: NDArray[np.int64], v: NDArray[np.int64]
 ) -> tuple[NDArray[np.float32], NDArray[np.float32], NDArray[np.float32]]:
     """Codes of BT.709 in limited range (Rec. ITU-R BT.709-6, item 3) as a table has them."""
+    from scipy.ndimage import map_coordinates  # a third of a second at every start, for what few need
+
     luma = (np.clip(y, 16, 235).astype(np.float32) - 16) / 219
     blue_off, red_off = (
         (u.astype(np.float32) - 128) / 224 * 1.8556,

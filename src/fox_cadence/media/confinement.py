@@ -7,6 +7,7 @@ kernel has neither, the process is as open as any other; libav still has no way 
 
 import ctypes
 import os
+import signal
 import struct
 import sys
 import sysconfig
@@ -23,7 +24,7 @@ _REFER, _TRUNCATE, _IOCTL_DEV = 1 << 13, 1 << 14, 1 << 15
 _NET_TCP = 3  # bind and connect
 _SCOPES = 3  # abstract sockets and signals of others
 
-_NO_NEW_PRIVS = 38  # prctl
+_PARENT_DEATH_SIGNAL, _NO_NEW_PRIVS = 1, 38  # prctl
 _NEW_USER, _NEW_NET = 0x10000000, 0x40000000  # unshare
 
 _libc = ctypes.CDLL(None, use_errno=True)
@@ -32,6 +33,12 @@ _libc = ctypes.CDLL(None, use_errno=True)
 def landlock_version() -> int:
     """Which version of Landlock the kernel has; 0 for none."""
     return max(0, _libc.syscall(_CREATE_RULESET, None, 0, _VERSION_FLAG)) if sys.platform == "linux" else 0
+
+
+def end_with_parent() -> None:
+    """Have this process killed when the one that started it ends, however that ends."""
+    if sys.platform == "linux":
+        _libc.prctl(_PARENT_DEATH_SIGNAL, signal.SIGKILL, 0, 0, 0)
 
 
 def leave_network() -> bool:

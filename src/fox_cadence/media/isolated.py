@@ -1,10 +1,10 @@
 """Runs a function of ours in a process of its own, with limits, progress and a way to stop it.
 
 Whatever reads or writes media with libav runs here: when a decoder dies on a hostile file, its job says so
-and the application lives on. The child is this module run as a program; call and answers are pickles over two
-pipes. It has no network and can open only the files and folders among its arguments (media/confinement.py).
-What comes back from it is data of ours, but a decoder that was taken over could send anything: the answer is
-unpickled with our classes only.
+and the application lives on. The process is a copy of one that this module is when run as a program
+(media/forker.py); call and answers are pickles over two pipes. It has no network and can open only the files
+and folders among its arguments (media/confinement.py). What comes back from it is data of ours, but a decoder
+that was taken over could send anything: the answer is unpickled with our classes only.
 """
 
 import importlib
@@ -13,14 +13,14 @@ import os
 import pickle
 import resource
 import select
-import shutil
 import signal
+import socket
 import struct
-import subprocess
 import sys
 import tempfile
 import time
 from collections.abc import Callable, Iterable
+from contextlib import suppress
 from dataclasses import fields, is_dataclass
 from enum import Enum
 from pathlib import Path
@@ -29,7 +29,8 @@ from typing import IO, Any, Protocol
 from pydantic import BaseModel
 
 from fox_cadence.errors import CancelledError, FoxError, InputError, MediaError
-from fox_cadence.media.confinement import confine, leave_network
+from fox_cadence.media.confinement import confine, end_with_parent, leave_network
+from fox_cadence.media.forker import Child, Ended, Forker, serve
 
 MEMORY_LIMIT_BYTES = 6 << 30
 CPU_LIMIT_S = 3600
@@ -37,6 +38,9 @@ SILENCE_LIMIT_S = 900
 """How long a process may go without a word about its progress. Measuring the sound of half an hour takes a
 minute."""
 _POLL_S = 0.1
+_FORKER = Forker("fox_cadence.media.isolated")
+ENDED: list[Callable[[Ended], None]] = []
+"""Told how each process ended and what it took, for whoever measures."""
 
 
 class Progress(Protocol):
@@ -65,33 +69,24 @@ def run_isolated(
         MediaError: the process died, hung, or raised something else.
         CancelledError: `cancelled` said so; the process is gone.
     """
-    own = tempfile.mkdtemp(prefix="fox-")
-    reader, writer = os.pipe()
-    process = subprocess.Popen(
-        [sys.executable, "-m", "fox_cadence.media.isolated", str(writer), own],
-        stdin=subprocess.PIPE,
-        pass_fds=(writer,),
-        env={**os.environ, "PYTHONPATH": os.pathsep.join(path for path in sys.path if path)},
-    )
-    os.close(writer)
-    try:
-        assert process.stdin is not None
-        call = pickle.dumps((function.__module__, function.__qualname__, arguments))
+    with tempfile.TemporaryDirectory(prefix="fox-", ignore_cleanup_errors=True) as own:
+        call = pickle.dumps((function.__module__, function.__qualname__, own, arguments))
+        child = _FORKER.start(function.__module__)
         try:
-            process.stdin.write(call)
-            process.stdin.close()
-        except BrokenPipeError:
-            pass  # it died at once; the answer below says so
-        with os.fdopen(reader, "rb", buffering=0) as answers:
-            return _answer(process, answers, progress, cancelled, silence_limit_s)
-    finally:
-        process.kill()
-        process.wait()
-        shutil.rmtree(own, ignore_errors=True)
+            # if it died at once, there is nobody to read the call, and no answer says so
+            with suppress(BrokenPipeError), os.fdopen(child.call, "wb") as told:
+                told.write(call)
+            with os.fdopen(child.answers, "rb", buffering=0) as answers:
+                return _answer(child, answers, progress, cancelled, silence_limit_s)
+        finally:
+            ended = child.end()
+            if ended is not None:
+                for listener in ENDED:
+                    listener(ended)
 
 
 def _answer(
-    process: "subprocess.Popen[bytes]",
+    child: Child,
     answers: IO[bytes],
     progress: Progress,
     cancelled: Callable[[], bool],
@@ -111,7 +106,7 @@ def _answer(
         heard = time.monotonic()
         message = _receive(answers)
         if message is None:
-            raise MediaError(f"The media process stopped without an answer ({_cause(process.wait())}).")
+            raise MediaError(f"The media process stopped without an answer ({_cause(child.exit_code())}).")
         kind, value = message
         if kind == "progress":
             progress(*value)
@@ -165,37 +160,40 @@ def _exactly(pipe: IO[bytes], count: int) -> bytes | None:
     return bytes(data)
 
 
-def _cause(exit_code: int) -> str:
+def _cause(exit_code: int | None) -> str:
+    if exit_code is None:
+        return "for a reason nobody knows"
     return f"signal {signal.Signals(-exit_code).name}" if exit_code < 0 else f"exit code {exit_code}"
 
 
-def main() -> None:
-    """The child: limits and walls first, then the call from stdin; answers go to the pipe of that number."""
+def carry_out(call: int, answers: int) -> None:
+    """The process of a task: limits and walls first, then the call from one pipe; answers go to the other."""
+    end_with_parent()
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
     resource.setrlimit(resource.RLIMIT_CPU, (CPU_LIMIT_S, CPU_LIMIT_S))
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY_LIMIT_BYTES, MEMORY_LIMIT_BYTES))
     leave_network()
-    answers = os.fdopen(int(sys.argv[1]), "wb")
+    with os.fdopen(answers, "wb") as told:
 
-    def send(kind: str, value: Any) -> None:
-        body = pickle.dumps((kind, value))
-        answers.write(struct.pack("<I", len(body)) + body)
-        answers.flush()
+        def send(kind: str, value: Any) -> None:
+            body = pickle.dumps((kind, value))
+            told.write(struct.pack("<I", len(body)) + body)
+            told.flush()
 
-    try:
-        module, name, arguments = pickle.load(sys.stdin.buffer)
-        function = getattr(importlib.import_module(module), name)
-        tempfile.tempdir = sys.argv[2]
-        readable, writable = _paths(arguments)
-        confine(readable, [*writable, Path(sys.argv[2])])
-        send("answer", function(*arguments, lambda done, total: send("progress", (done, total))))
-    except InputError as error:
-        send("error", InputError(str(error)))
-    except FoxError as error:
-        send("error", error)
-    except Exception as error:
-        send("error", MediaError(f"{type(error).__name__}: {error}"))
-    answers.close()
+        try:
+            with os.fdopen(call, "rb") as asked:
+                module, name, own, arguments = pickle.load(asked)
+            function = getattr(importlib.import_module(module), name)
+            tempfile.tempdir = own
+            readable, writable = _paths(arguments)
+            confine(readable, [*writable, Path(own)])
+            send("answer", function(*arguments, lambda done, total: send("progress", (done, total))))
+        except InputError as error:
+            send("error", InputError(str(error)))
+        except FoxError as error:
+            send("error", error)
+        except Exception as error:
+            send("error", MediaError(f"{type(error).__name__}: {error}"))
 
 
 def _paths(value: Any) -> tuple[list[Path], list[Path]]:
@@ -220,4 +218,4 @@ def _paths(value: Any) -> tuple[list[Path], list[Path]]:
 
 
 if __name__ == "__main__":
-    main()
+    serve(socket.socket(fileno=int(sys.argv[1])), carry_out)

@@ -46,7 +46,8 @@ class Segment:
 
 @dataclass(frozen=True, slots=True)
 class Finished:
-    """A finished file: its bytes, and what is heard of it, as heard_of_file says it."""
+    """A finished file: its bytes, and what is heard of it, as heard_of_file says it; `loudness` is None where
+    nobody listened."""
 
     data: bytes
     loudness: Loudness | None
@@ -61,10 +62,13 @@ def finish(
     form: VideoForm,
     progress: Progress,
 ) -> Finished:
-    """Join segments, and listen to the file that came of it."""
+    """Join segments, and listen to the file that came of it; not to a quick look, which need not be known so
+    well."""
     with tempfile.TemporaryDirectory() as folder:
         target = Path(folder) / f"video.{form.container}"
         join(size, rate, segments, sound_file, target, form, progress)
+        if form.look:
+            return Finished(target.read_bytes(), None, float(sum(each.frames for each in segments) / rate))
         loudness, seconds = heard_of_file(target, no_progress) or (None, None)
         return Finished(target.read_bytes(), loudness, seconds)
 

@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from fox_cadence.core.edits.piece import LEAST_SIDE, MOST_SIDE
+from fox_cadence.core.frame_size import LEAST_SIDE, MOST_SIDE
 from fox_cadence.core.value import Value
 
 Shape = Literal["piece", "portrait", "square", "landscape", "other"]

@@ -6,17 +6,11 @@ from pydantic import Field
 
 from fox_cadence.core.edits.base import EditError, EditValue
 from fox_cadence.core.frame_change import worth_a_look
+from fox_cadence.core.frame_size import LEAST_SIDE, MOST_SIDE, even
 from fox_cadence.core.languages import is_language, language_name
 from fox_cadence.core.project import Project
 from fox_cadence.core.rate_change import at_rate
 from fox_cadence.core.ticks import frame_rate, ticks_to_seconds
-
-LEAST_SIDE, MOST_SIDE = 64, 4096
-
-
-def even(length: int) -> int:
-    """A side of a frame as it can be: video stores colour for pairs of pixels."""
-    return length // 2 * 2
 
 
 class SetFrame(EditValue):
