@@ -16,7 +16,6 @@ from pathlib import Path
 from typing import Any
 
 import argcomplete
-import uvicorn
 
 from fox_cadence import (
     cli_actions,
@@ -44,8 +43,6 @@ from fox_cadence.formats.decoding import ENCODINGS
 from fox_cadence.store.storage_errors import describe
 from fox_cadence.voices.catalogue import voice_by_id
 from fox_cadence.web.answers.proposal import proposal_in_the_piece
-from fox_cadence.web.app import Listening, create_app
-from fox_cadence.web.guard import LOOPBACK
 
 HOST, PORT = "127.0.0.1", 8345
 _PATIENCE_S = 3
@@ -170,6 +167,12 @@ def _demo(options: argparse.Namespace) -> int:
 
 
 def _serve(options: argparse.Namespace, path: str = "/") -> int:
+    # a second at every start, for what only a server needs
+    import uvicorn
+
+    from fox_cadence.web.app import Listening, create_app
+    from fox_cadence.web.guard import LOOPBACK
+
     logging.basicConfig(level=logging.WARNING)
     workspace = Workspace(options.data)
     network = options.host not in LOOPBACK

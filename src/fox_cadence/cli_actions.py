@@ -5,18 +5,20 @@ import difflib
 import json
 import sys
 import time
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import argcomplete
-from fastapi import FastAPI
 
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.cli_answers import Command, Terminal, answer
 from fox_cadence.errors import CancelledError, FoxError, InputError, NotFoundError
-from fox_cadence.web.in_process import Answered, call
-from fox_cadence.web.interface import operations
+
+if TYPE_CHECKING:  # the web takes a second to load; commands that need none of it don't wait for it
+    from fastapi import FastAPI
+
+    from fox_cadence.web.in_process import Answered
 
 _ASKED_S = 0.2
 _SHELLS = ("bash", "zsh", "fish", "tcsh", "powershell")
@@ -45,16 +47,20 @@ def add_commands(command: Command) -> None:
     completion.add_argument("shell", choices=_SHELLS, metavar="SHELL", help=", ".join(_SHELLS))
 
 
-def _app(workspace: Workspace) -> FastAPI:
+def _app_and_actions(workspace: Workspace) -> "tuple[FastAPI, list[dict[str, Any]]]":
     from fox_cadence.web.app import create_app
+    from fox_cadence.web.interface import operations
 
-    return create_app(workspace)
+    app = create_app(workspace)
+    return app, operations(app.openapi())
 
 
 def _do(options: argparse.Namespace) -> int:
+    from fox_cadence.web.in_process import call
+
     with Workspace(options.data) as workspace:
-        app = _app(workspace)
-        known = {each["name"]: each for each in operations(app.openapi())}
+        app, actions = _app_and_actions(workspace)
+        known = {each["name"]: each for each in actions}
         operation = known.get(options.action)
         if operation is None:
             near = difflib.get_close_matches(options.action, known, 3)
@@ -106,7 +112,7 @@ def _value(text: str) -> Any:
         return text
 
 
-def _awaited(workspace: Workspace, found: Answered, terminal: Terminal) -> Answered:
+def _awaited(workspace: Workspace, found: "Answered", terminal: Terminal) -> "Answered":
     """An answer that is a job, once the job has ended. Raises FoxError when it failed."""
     told = found.value
     if not isinstance(told, dict) or not {"id", "kind", "state", "result"} <= told.keys():
@@ -124,10 +130,10 @@ def _awaited(workspace: Workspace, found: Answered, terminal: Terminal) -> Answe
         raise CancelledError(job.note)
     if job.state != "done":
         raise FoxError(job.note)
-    return Answered(found.status, found.kind, json.dumps(job.result).encode())
+    return replace(found, body=json.dumps(job.result).encode())
 
 
-def _tell(options: argparse.Namespace, found: Answered) -> int:
+def _tell(options: argparse.Namespace, found: "Answered") -> int:
     if options.out is not None:
         options.out.write_bytes(found.body)
         answer(options, {"file": str(options.out), "bytes": len(found.body)}, str(options.out))
@@ -143,7 +149,8 @@ def _tell(options: argparse.Namespace, found: Answered) -> int:
 
 def _actions(options: argparse.Namespace) -> None:
     with Workspace(options.data) as workspace:
-        found = [each for each in operations(_app(workspace).openapi()) if options.word in each["name"]]
+        _, actions = _app_and_actions(workspace)
+        found = [each for each in actions if options.word in each["name"]]
     lines: list[str] = []
     for each in found:
         lines.append(f"{each['name']}  {' '.join(each['text'].split())}")
