@@ -52,7 +52,7 @@ def _app_and_actions(workspace: Workspace) -> "tuple[FastAPI, list[dict[str, Any
     from fox_cadence.web.interface import operations
 
     app = create_app(workspace)
-    return app, operations(app.openapi())
+    return app, list(operations(app.openapi()))
 
 
 def _do(options: argparse.Namespace) -> int:

@@ -11,12 +11,12 @@ from fox_cadence.actions.bring_in import MediaFile, NewProject, new_project
 from fox_cadence.actions.exporting import export
 from fox_cadence.actions.making_video import screen
 from fox_cadence.actions.measuring import Report, measure_video
-from fox_cadence.actions.measuring_rows import measure_captions, measure_sound
+from fox_cadence.actions.measuring_rows import measure_captions, measure_sound, measure_stems
 from fox_cadence.actions.mixing import mix
 from fox_cadence.actions.script_import import Source
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.core.docket import CaptionsRow, Docket, SoundRow
+from fox_cadence.core.docket import CaptionsRow, Docket, SoundRow, StemsRow
 from fox_cadence.core.screen import Screen
 from fox_cadence.core.ticks import FrameRate
 from fox_cadence.errors import InputError
@@ -125,3 +125,25 @@ def test_sound_files_and_captions_are_looked_into_too(
         assert not report.in_sync
         assert [item.off for item in report.captions] == [2, 0, 0, 0, None, None, None]
         assert report.captions[-1].what == "no caption of the piece: Stones."
+
+
+def test_stems_are_summed_against_their_mix(workspace: Workspace, piece: str, tmp_path: Path) -> None:
+    row = StemsRow(name="stems", wanted=True)
+    made = export(workspace, piece, tmp_path / "out", Docket(rows=(row,), pattern="{row}"))
+    mixed, *stems = (each.path for each in made.files)
+    assert len(stems) >= 1
+    revision = workspace.head(piece).revision
+    report = measure_stems(workspace, mixed, stems, piece, revision, row)
+    assert report.in_sync, report.as_text()
+    assert len(report.speech) == 6
+    data = bytearray(stems[0].read_bytes())
+    data[-3] ^= 1  # the least bit of the last sample of one channel
+    stems[0].write_bytes(data)
+    report = measure_stems(workspace, mixed, stems, piece, revision, row)
+    assert not report.in_sync
+    assert "+1.0 samples" in report.as_text()
+    stems[0].write_bytes(data[: -6 * 480])
+    assert not measure_stems(workspace, mixed, stems, piece, revision, row).in_sync
+    stems[0].unlink()
+    with pytest.raises(InputError, match="can't be summed"):
+        measure_stems(workspace, mixed, stems, piece, revision, row)

@@ -12,7 +12,7 @@ from fox_cadence.actions.line_sounds import export_lines
 from fox_cadence.actions.making import MadeFile
 from fox_cadence.actions.proof_report import write_reports
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.core.docket import CaptionsRow, Docket, Row, SoundRow, Stretch, VideoRow
+from fox_cadence.core.docket import CaptionsRow, Docket, Row, SoundRow, StemsRow, Stretch, VideoRow
 from fox_cadence.core.docket.shipped import usual
 from fox_cadence.core.docket.work import Part
 from fox_cadence.core.timeline import Timeline
@@ -191,13 +191,16 @@ def _measured(
 ) -> "Report":
     # with all that looks at pictures, which every start would wait for
     from fox_cadence.actions.measuring import measure_video
-    from fox_cadence.actions.measuring_rows import measure_captions, measure_sound
+    from fox_cadence.actions.measuring_rows import measure_captions, measure_sound, measure_stems
 
     row, revision = row_of(made, file), file.get("revision", made["revision"])
     if isinstance(row, SoundRow):
         return measure_sound(
             workspace, path, project_id, revision, row, _content_of(made, file, row), watcher
         )
+    if isinstance(row, StemsRow):
+        stems = [path.with_name(name) for name in _files_of(made, row)[1:]]
+        return measure_stems(workspace, path, stems, project_id, revision, row, watcher)
     if isinstance(row, CaptionsRow):
         return measure_captions(workspace, path, project_id, revision)
     return measure_video(
@@ -213,8 +216,7 @@ def row_of(made: Mapping[str, Any], file: Mapping[str, Any]) -> Row | None:
 
 def _content_of(made: Mapping[str, Any], file: Mapping[str, Any], row: SoundRow) -> str:
     """What is in a file of a row, whose files come in its order."""
-    names = [each["name"] for each in made["files"] if each.get("product") == row.name]
-    place = names.index(file["name"])
+    place = _files_of(made, row).index(file["name"])
     return row.of[place] if place < len(row.of) else "mix"
 
 
@@ -223,6 +225,8 @@ def _can_be_proven(made: Mapping[str, Any], file: Mapping[str, Any]) -> bool:
     row = row_of(made, file)
     if isinstance(row, SoundRow):
         return _content_of(made, file, row) not in ("bed", "own", "effects")
+    if isinstance(row, StemsRow):
+        return bool(file["name"] == _files_of(made, row)[0])  # the mix, which the others are summed against
     if isinstance(row, CaptionsRow):
         own = not row.versions or file["name"] in _first_of_each_kind(made, row)
         return own and str(file["name"]).endswith((".srt", ".vtt", ".ttml"))
@@ -231,8 +235,12 @@ def _can_be_proven(made: Mapping[str, Any], file: Mapping[str, Any]) -> bool:
 
 def _first_of_each_kind(made: Mapping[str, Any], row: CaptionsRow) -> set[str]:
     """The files of the piece itself: they come before those of its versions."""
-    names = [str(each["name"]) for each in made["files"] if each.get("product") == row.name]
-    return set(names[: len(row.files)])
+    return set(_files_of(made, row)[: len(row.files)])
+
+
+def _files_of(made: Mapping[str, Any], row: Row) -> list[str]:
+    """The names of what was made of a row, in the order it was made in."""
+    return [str(each["name"]) for each in made["files"] if each.get("product") == row.name]
 
 
 def is_whole_video(file: Mapping[str, Any]) -> bool:

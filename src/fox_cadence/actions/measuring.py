@@ -46,7 +46,7 @@ class Report:
 
     `outside` names what lies past the end of the piece: nobody promised that it would be in the video.
     `cuts_inside` were found where a shot's own clip cuts: the footage has them, the plan does not, and
-    nothing is wrong with them. `unplanned_cuts` are in neither.
+    nothing is wrong with them. `unplanned_cuts` are in neither. `sums` are those of stems against their mix.
     """
 
     planned_frames: int
@@ -59,13 +59,14 @@ class Report:
     unplanned_cuts: tuple[int, ...]
     captions: tuple[Difference, ...]
     speech: tuple[Difference, ...]
+    sums: tuple[Difference, ...] = ()
 
     @property
     def in_sync(self) -> bool:
         return (
             self.frames == self.planned_frames
             and not self.unplanned_cuts
-            and all(item.off == 0 for item in self.cuts)
+            and all(item.off == 0 for item in (*self.cuts, *self.sums))
             and all(
                 item.off is not None and abs(item.off) <= CAPTION_TOLERANCE_FRAMES for item in self.captions
             )
@@ -92,6 +93,7 @@ class Report:
             "unplanned_cuts": list(self.unplanned_cuts),
             "captions": rows(self.captions),
             "speech": rows(self.speech),
+            "sums": rows(self.sums),
             "worst": {
                 "cut_frames": _worst(self.cuts),
                 "caption_frames": _worst(self.captions),
@@ -101,7 +103,8 @@ class Report:
 
     def as_text(self) -> str:
         lines = [f"{self.frames} frames, {self.planned_frames} planned"]
-        for title, items in (("cuts", self.cuts), ("captions", self.captions), ("speech", self.speech)):
+        kinds = (("cuts", self.cuts), ("captions", self.captions), ("speech", self.speech))
+        for title, items in (*kinds, *([("stems", self.sums)] if self.sums else [])):
             worst = _worst(items)
             missing = sum(item.found is None for item in items)
             unit = items[0].unit if items else ""

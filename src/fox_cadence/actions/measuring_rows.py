@@ -8,7 +8,7 @@ from pathlib import Path
 from fox_cadence.actions.making_video import frames_of
 from fox_cadence.actions.measuring import Difference, Report, compare
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.core.docket import SoundRow
+from fox_cadence.core.docket import SoundRow, StemsRow
 from fox_cadence.core.outside import HEARD_TICKS
 from fox_cadence.core.ticks import ticks_to_seconds
 from fox_cadence.core.timeline import LineSpan, Timeline
@@ -16,6 +16,7 @@ from fox_cadence.errors import InputError
 from fox_cadence.formats import read_words, ttml
 from fox_cadence.jobs.runner import Unwatched, Watcher
 from fox_cadence.media.measure import Findings, FoundSpeech, SoughtSpeech, speech_inside
+from fox_cadence.media.summing import samples_apart
 
 _LENGTH_TOLERANCE_S = 0.06
 """Codecs pad their last block: of MP3 and AAC by less than this."""
@@ -96,6 +97,37 @@ def measure_sound(
     )  # fmt: skip
     report = compare(timeline, there, frames=(first, last))
     return replace(report, cuts=(), transitions=0)
+
+
+def measure_stems(
+    workspace: Workspace,
+    mixed: Path,
+    stems: Sequence[Path],
+    project_id: str,
+    revision: int,
+    row: StemsRow,
+    watcher: Watcher | None = None,
+) -> Report:
+    """Sum stems and lay them beside the mix that was written with them, and look for the speech of that.
+
+    Raises:
+        InputError: a file is not there any more, or can't be read; nothing is said in it.
+    """
+    for file in (mixed, *stems):
+        if not file.is_file():
+            raise InputError("it is not there any more, so the stems can't be summed", file.name)
+    watch = watcher or Unwatched()
+    whole = SoundRow(name=row.name, part=row.part)
+    report = measure_sound(workspace, mixed, project_id, revision, whole, "mix", watcher)
+    apart: int = workspace.hands.run(
+        samples_apart,
+        mixed,
+        list(stems),
+        progress=lambda done, total: watch.report(done, total, "Summing the stems"),
+        cancelled=lambda: watch.cancelled,
+    )
+    named = f"sum of {len(stems)} stems against the mix"
+    return replace(report, sums=(Difference(named, "samples", 0, apart),))
 
 
 def measure_captions(workspace: Workspace, file: Path, project_id: str, revision: int) -> Report:

@@ -16,7 +16,7 @@ _STYLE = """body{font:16px/1.5 sans-serif;max-width:60rem;margin:2rem auto;paddi
 table{border-collapse:collapse;width:100%}
 td,th{text-align:left;padding:.2rem .6rem;border-bottom:1px solid #ccd}
 td.n{text-align:right;font-family:monospace}.bad{color:#a31}.good{color:#165}svg{width:100%;height:auto}"""
-_KINDS = (("cuts", "Cuts"), ("captions", "Captions"), ("speech", "Speech"))
+_KINDS = (("cuts", "Cuts"), ("captions", "Captions"), ("speech", "Speech"), ("sums", "Stems"))
 _WIDE = 900
 
 
@@ -76,7 +76,7 @@ def _table(title: str, items: "tuple[Difference, ...]") -> list[str]:
         by = "" if off is None else f"{off:+.1f} {item.unit}"
         rows.append(
             f'<tr><td>{escape(item.what)}</td><td class="n">{item.planned:.1f}</td><td class="n">{seen}</td>'
-            f'<td class="n{" bad" if wrong and item.unit == "frames" else ""}">{by}</td></tr>'
+            f'<td class="n{" bad" if wrong and item.unit != "ms" else ""}">{by}</td></tr>'
         )
     return [*rows, "</table>"]
 

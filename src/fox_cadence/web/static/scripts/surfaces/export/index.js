@@ -243,7 +243,7 @@ class DocketSurface {
       const product = productOf(file);
       if (/\.(mp4|webm)$/.test(file.name)) return product !== "look";
       return (
-        kinds.get(product) === "sound" ||
+        ["sound", "stems"].includes(kinds.get(product) ?? "") ||
         (kinds.get(product) === "captions" && /\.(srt|vtt|ttml)$/.test(file.name))
       );
     });

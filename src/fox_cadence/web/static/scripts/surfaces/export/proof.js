@@ -6,7 +6,7 @@ import { html, nothing, svg } from "../../lit.js";
 /** @typedef {{what: string, number: number, unit: string, planned: number, found: number|null, off: number|null}} Difference */
 /**
  * @typedef {{name: string, revision: number, in_sync: boolean, frames: number, planned_frames: number, cuts: Difference[],
- *   captions: Difference[], speech: Difference[], transitions: number, hidden_edges: number, outside: string[], unplanned_cuts: number[],
+ *   captions: Difference[], speech: Difference[], sums?: Difference[], transitions: number, hidden_edges: number, outside: string[], unplanned_cuts: number[],
  *   cuts_inside: number[], worst: {cut_frames: number|null, caption_frames: number|null, speech_ms: number|null},
  *   lufs: number|null, peak_db: number|null, reports?: string[]}} Proof
  */
@@ -48,6 +48,13 @@ export function proofOf(proof, t) {
             </div>`
           : nothing
       }
+      ${(proof.sums ?? []).map(
+        (sum) =>
+          html`<div>
+            <dt>samples off in the ${sum.what}</dt>
+            <dd class=${sum.off ? "alarm" : ""}>${sum.found}</dd>
+          </div>`,
+      )}
       <div>
         <dt>${proof.peak_db === null ? "no sound" : `${proof.peak_db.toFixed(1)} dBTP at the peaks`}</dt>
         <dd>${proof.lufs === null ? "–" : `${proof.lufs.toFixed(1)} LUFS`}</dd>
