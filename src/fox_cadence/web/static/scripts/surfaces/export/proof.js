@@ -17,6 +17,7 @@ const ROWS = { cuts: 8, speech: 50, captions: 76, off: 128 };
 /** @param {Proof} proof @param {Timeline} t */
 export function proofOf(proof, t) {
   const isVideo = /\.(mp4|webm)$/.test(proof.name);
+  const top = isVideo ? 0 : ROWS.speech - 8;
   const second = t.rate.denominator / t.rate.numerator;
   const whole = Math.max(1, proof.frames) * second;
   const x = (/** @type {number} */ s) => LEFT + (s / whole) * WIDE;
@@ -24,13 +25,15 @@ export function proofOf(proof, t) {
   const off = (/** @type {number} */ ms) => ROWS.off - (ms / reach) * 15;
   return html`<svg
       class="proof-picture"
-      viewBox="0 0 ${LEFT + WIDE + 8} 150"
+      viewBox="0 ${top} ${LEFT + WIDE + 8} ${150 - top}"
       role="img"
       aria-label="Cuts, speech and captions as they were found in ${proof.name}"
     >
-      ${cuts(proof, t, second, x)} ${speech(proof, t, x, off)} ${captions(proof, second, x)}
-      ${svg`<text x="0" y=${ROWS.cuts + 18}>cuts</text><text x="0" y=${ROWS.speech + 12}>speech</text>
-        <text x="0" y=${ROWS.captions + 12}>captions</text>
+      ${isVideo ? cuts(proof, t, second, x) : nothing} ${speech(proof, t, x, off)}
+      ${captions(proof, second, x)} ${isVideo ? svg`<text x="0" y=${ROWS.cuts + 18}>cuts</text>` : nothing}
+      ${isVideo || proof.speech.length ? svg`<text x="0" y=${ROWS.speech + 12}>speech</text>` : nothing}
+      ${isVideo || proof.captions.length ? svg`<text x="0" y=${ROWS.captions + 12}>captions</text>` : nothing}
+      ${svg`
         <text class="mono" x="0" y=${ROWS.off - 11}>+${reach} ms</text>
         <text class="mono" x="0" y=${ROWS.off + 19}>−${reach} ms</text>
         <line class="proof-zero" x1=${LEFT} x2=${LEFT + WIDE} y1=${ROWS.off} y2=${ROWS.off}></line>
@@ -51,7 +54,7 @@ export function proofOf(proof, t) {
       ${(proof.sums ?? []).map(
         (sum) =>
           html`<div>
-            <dt>samples off in the ${sum.what}</dt>
+            <dt title=${sum.what}>samples off in their sum</dt>
             <dd class=${sum.off ? "alarm" : ""}>${sum.found}</dd>
           </div>`,
       )}
