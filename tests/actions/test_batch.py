@@ -1,5 +1,6 @@
 """Batches: what is there is kept, one piece's trouble is that piece's, and what was broken off goes on."""
 
+import io
 import json
 from pathlib import Path
 from typing import Any
@@ -7,6 +8,7 @@ from typing import Any
 import av
 import mutagen
 import pytest
+from PIL import Image
 
 from fox_cadence.actions.batch import KEPT_AS, items_of, run_batch
 from fox_cadence.actions.bring_in import NewProject, new_project
@@ -23,6 +25,7 @@ from fox_cadence.core.docket.work import Work
 from fox_cadence.core.edits import SetShotLength
 from fox_cadence.core.ticks import FrameRate
 from fox_cadence.errors import CancelledError, InputError, NotFoundError
+from tests.media import files
 
 WORDS = b"The sea leaves twice a day.\n\nIt comes back for its things.\n"
 
@@ -126,6 +129,31 @@ def test_the_parts_of_a_work_say_what_they_are_parts_of(workspace: Workspace, tm
     assert (m4a["genre"], m4a["comment"]) == (["Nature"], ["On pools."])
     with av.open(str(tmp_path / "b" / "low-tide" / "low-tide-look.mp4")) as opened:
         assert opened.metadata["album"] == "Marrow Bay"
+
+
+def test_a_cover_of_a_work_stands_for_its_sound_files(workspace: Workspace, tmp_path: Path) -> None:
+    picture = files.still(tmp_path / "pool.png", size=(2000, 1000))
+    work = Work(title="Marrow Bay", cover="pool.png")
+    what = batch(piece(workspace, "Tide"), out="b", products=("mp3", "m4a", "captions"), work=work)
+    assert {row.state for row in made(workspace, what, tmp_path)} == {"made"}
+    tags = mutagen.File(tmp_path / "b" / "tide" / "tide.mp3").tags
+    (cover,) = tags.getall("APIC")
+    assert Image.open(io.BytesIO(cover.data)).size == (1400, 700)
+    (cover,) = mutagen.File(tmp_path / "b" / "tide" / "tide.m4a")["covr"]
+    assert Image.open(io.BytesIO(cover)).size == (1400, 700)
+    assert {row.state for row in made(workspace, what, tmp_path)} == {"kept"}
+    files.still(picture, size=(900, 900))
+    assert {row.state for row in made(workspace, what, tmp_path)} == {"made"}  # it is another cover
+
+
+def test_a_cover_that_is_none_is_refused_before_the_work_begins(workspace: Workspace, tmp_path: Path) -> None:
+    (tmp_path / "pool.png").write_text("no picture")
+    for name, why in (("pool.png", "pool.png"), ("sea.png", "there is no such file")):
+        what = batch(piece(workspace, "Tide"), products=("mp3",), work=Work(title="Bay", cover=name))
+        with pytest.raises(InputError, match=why):
+            items_of(workspace, what, tmp_path)
+    with pytest.raises(InputError, match="from a terminal"):  # the page can name no file of this machine
+        items_of(workspace, what)
 
 
 class StoppedLater:

@@ -13,6 +13,7 @@ from pathlib import Path
 from types import MappingProxyType
 from typing import Any
 
+from fox_cadence.actions.covers import keep_cover
 from fox_cadence.actions.docket import docket_of, kept_docket, rows_named
 from fox_cadence.actions.export_jobs import export_folder, export_rows
 from fox_cadence.actions.versions import first_of, versions_of
@@ -53,16 +54,18 @@ def items_of(workspace: Workspace, batch: Batch, beside: Path | None = None) -> 
     """The pieces of a batch, each with its docket.
 
     Args:
-        beside: the folder `out` is in where it is relative.
+        beside: the folder in which the docket is, and what it names by a relative path; None where it is in
+            none, and can name no file.
 
     Raises:
         NotFoundError: there is no such project, series, version or docket.
-        InputError: there is no such product.
+        InputError: there is no such product, or no such cover.
     """
     found = [each for piece in batch.piece for each in _projects(workspace, piece)]
     ids = list(dict.fromkeys(found))
     kept = kept_docket(workspace, batch.docket) if batch.docket else None
     out = (beside or Path()) / batch.out if batch.out else None
+    cover = _cover(workspace, batch, beside)
     taken: set[str] = set()
     items: list[Item] = []
     for number, project_id in enumerate(ids, 1):
@@ -74,7 +77,8 @@ def items_of(workspace: Workspace, batch: Batch, beside: Path | None = None) -> 
             raise InputError("nothing is wanted in it", f"docket {docket.name}")
         work = None
         if batch.work:
-            work = Part(**batch.work.model_dump(), number=number, count=len(ids))
+            said = batch.work.model_dump() | {"cover": cover}
+            work = Part(**said, number=number, count=len(ids))
         names = (stem(project.name), f"{stem(project.name)}-{project.language}", project_id)
         name = next(each for each in names if each not in taken)
         taken.add(name)
@@ -82,6 +86,14 @@ def items_of(workspace: Workspace, batch: Batch, beside: Path | None = None) -> 
             Item(project_id, project.name, project.language, docket, work, out / name if out else None)
         )
     return items
+
+
+def _cover(workspace: Workspace, batch: Batch, beside: Path | None) -> str:
+    if batch.work is None or not batch.work.cover:
+        return ""
+    if beside is None:
+        raise InputError("a cover is a file beside a docket; begin such a batch from a terminal", "cover")
+    return keep_cover(workspace, beside / batch.work.cover)
 
 
 def _projects(workspace: Workspace, piece: Piece) -> list[str]:

@@ -7,6 +7,7 @@ from pathlib import Path
 
 import numpy as np
 
+from fox_cadence.actions.covers import cover_file
 from fox_cadence.actions.making import Making
 from fox_cadence.actions.making_video import frames_of, marks_of, samples_of
 from fox_cadence.actions.mixing import mixer_of, planned
@@ -81,7 +82,7 @@ def _encode(
             for block in blocks:
                 heard = block.mean(axis=1, dtype=np.float32) if row.channels == 1 else block
                 file.write(np.ascontiguousarray(heard, dtype="<f4").tobytes())
-        cover = _cover(making, Path(scratch)) if row.chapters else None
+        cover = _cover(making, Path(scratch), row)
         form = SoundForm(
             file=row.file,
             channels=row.channels,
@@ -101,8 +102,13 @@ def _encode(
         )
 
 
-def _cover(making: Making, scratch: Path) -> Path | None:
-    """The first picture of the first clip, where there is one."""
+def _cover(making: Making, scratch: Path, row: SoundRow) -> Path | None:
+    """The cover of the work the piece is a part of; else, of what has chapters, the first picture of the
+    first clip, where there is one."""
+    if making.work is not None and making.work.cover:
+        return cover_file(making.workspace, making.work.cover)
+    if not row.chapters:
+        return None
     for span in making.timeline.shots:
         if span.shot.clip_hash is None:
             continue

@@ -4,7 +4,8 @@ from pydantic import BaseModel, ConfigDict, Field
 
 
 class Work(BaseModel):
-    """What is said of a work, as it is written down."""
+    """What is said of a work, as it is written down. `cover` is a picture that stands for its sound files:
+    its file here, in a part of it its hash (actions/covers.py)."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
@@ -12,6 +13,7 @@ class Work(BaseModel):
     author: str = Field("", max_length=200)
     description: str = Field("", max_length=4000)
     category: str = Field("", max_length=80)
+    cover: str = Field("", max_length=1000)
 
 
 class Part(Work):

@@ -1,0 +1,42 @@
+"""Covers of works: a picture beside a docket, kept by its hash for as long as the data folder is."""
+
+import hashlib
+from pathlib import Path
+
+from fox_cadence.actions.workspace import Workspace
+from fox_cadence.errors import InputError
+from fox_cadence.media.covers import cover_picture
+from fox_cadence.media.isolated import run_isolated
+from fox_cadence.store.library import write_safely
+
+
+def keep_cover(workspace: Workspace, file: Path) -> str:
+    """Keep a picture as a cover; its hash.
+
+    Raises:
+        InputError: it is not there, or no picture.
+    """
+    if not file.is_file():
+        raise InputError("there is no such file", str(file))
+    picture: bytes = run_isolated(cover_picture, file.resolve())
+    kept = hashlib.sha256(picture).hexdigest()
+    path = _path(workspace, kept)
+    path.parent.mkdir(parents=True, exist_ok=True)
+    write_safely(path, picture)
+    return kept
+
+
+def cover_file(workspace: Workspace, kept: str) -> Path:
+    """The JPEG of a cover.
+
+    Raises:
+        InputError: it is not there any more.
+    """
+    path = _path(workspace, kept)
+    if not path.is_file():
+        raise InputError("the cover of the work is not there any more; begin the batch again", "cover")
+    return path
+
+
+def _path(workspace: Workspace, kept: str) -> Path:
+    return workspace.folder / "covers" / f"{kept}.jpg"
