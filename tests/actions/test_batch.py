@@ -77,6 +77,21 @@ def test_pieces_are_voiced_made_and_kept_until_they_change(workspace: Workspace,
     assert video.stat().st_ino != before
 
 
+def test_what_is_kept_is_proven_when_a_proof_is_asked_for(workspace: Workspace, tmp_path: Path) -> None:
+    what = batch(piece(workspace, "Tide"), products=("captions", "cues"))
+    assert [row.in_sync for row in made(workspace, what)] == [None, None]
+    proving = what.model_copy(update={"prove": True})
+    rows = made(workspace, proving)
+    assert [(row.product, row.state, row.in_sync) for row in rows] == [
+        ("captions", "kept", True),
+        ("cues", "kept", None),
+    ]
+    report = next(export_folder(workspace, rows[0].project).glob("*-proof.html"))
+    report.unlink()
+    assert made(workspace, proving)[0].in_sync is True
+    assert not report.exists()  # it is not looked into twice
+
+
 def test_one_piece_s_trouble_is_that_piece_s(workspace: Workspace, tmp_path: Path) -> None:
     empty = new_project(
         workspace, NewProject("Empty", 128, 224, FrameRate(numerator=25)), [], Source("s.txt", b"A.")

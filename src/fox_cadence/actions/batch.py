@@ -15,7 +15,7 @@ from typing import Any
 
 from fox_cadence.actions.covers import keep_cover
 from fox_cadence.actions.docket import docket_of, kept_docket, rows_named
-from fox_cadence.actions.export_jobs import export_folder, export_rows
+from fox_cadence.actions.export_jobs import export_folder, export_rows, prove_if_not_yet
 from fox_cadence.actions.versions import first_of, versions_of
 from fox_cadence.actions.voicing import open_lines, voice_lines
 from fox_cadence.actions.workspace import Workspace
@@ -161,10 +161,16 @@ def _make(
         open_rows = [
             row for row in item.docket.chosen if again or not _is_there(before, row, revision, item.work)
         ]
+        kept = {
+            row.name: _delivered(workspace, item, before, row.name)
+            for row in item.docket.chosen
+            if row not in open_rows
+        }
+        if batch.prove:
+            prove_if_not_yet(workspace, item.project_id, list(kept), watch)
         proven = workspace.results.docket(item.project_id, "proofs")
-        for row in item.docket.chosen:
-            if row not in open_rows:
-                table.set(item, row.name, "kept", _delivered(workspace, item, before, row.name), proven)
+        for name, files in kept.items():
+            table.set(item, name, "kept", files, proven)
         if open_rows:
             _export(workspace, batch, item, open_rows, watch, table)
     except CancelledError:

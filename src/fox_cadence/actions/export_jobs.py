@@ -152,6 +152,22 @@ def proof(workspace: Workspace, project_id: str, request: Request, watcher: Watc
     return _prove(workspace, project_id, rows, watcher)
 
 
+def prove_if_not_yet(workspace: Workspace, project_id: str, rows: Sequence[str], watcher: Watcher) -> None:
+    """Measure what of some rows can be proven and has no proof of its newest files."""
+    made = workspace.results.docket(project_id, "export")
+    proofs = workspace.results.docket(project_id, "proofs")
+    files = [file for file in made.get("files", []) if file.get("product") in rows]
+    proven = {
+        str(file.get("product"))
+        for file in files
+        if (proof := proofs.get(str(file.get("product"))))
+        and (proof["name"], proof["revision"]) == (file["name"], file.get("revision"))
+    }
+    open_rows = {str(file["product"]) for file in files if _can_be_proven(made, file)} - proven
+    if open_rows:
+        _prove(workspace, project_id, sorted(open_rows), watcher)
+
+
 def _prove(workspace: Workspace, project_id: str, names: Sequence[str] | None, watcher: Watcher) -> Result:
     """Each report is kept, and written beside its file."""
     made = workspace.results.docket(project_id, "export")
