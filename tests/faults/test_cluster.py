@@ -205,7 +205,12 @@ def test_a_scheduler_that_is_not_there_is_said(
     with Workspace(data) as workspace:
         (project,) = workspace.projects.list()
     file.write_text(f"products = ['cues']\n[[piece]]\nproject = '{project.project_id}'\n")
-    for address, said in (("tcp://127.0.0.1:9", "no scheduler answers"), ("127.0.0.1:9", "give it as tcp:")):
+    for address, said in (
+        ("tcp://127.0.0.1:9", "no scheduler answers"),
+        ("127.0.0.1:9", "give it as tcp:"),
+        ("tcp://127.0.0.1:99999", "give it as tcp:"),
+        ("tls://127.0.0.1:9", "tls:// needs certificates"),
+    ):
         words: list[Any] = ["batch", str(file), "--data", str(data), "--json", "--scheduler", address]
         assert main(words) == 1
         told = [line for line in capsys.readouterr().err.splitlines() if line.startswith("{")]

@@ -102,12 +102,17 @@ class ClusterHands(Hands):
 
         place = "--scheduler"
         parts = urlsplit(scheduler)
-        if parts.scheme not in ("tcp", "tls") or not parts.hostname or not parts.port:
+        if parts.scheme not in ("tcp", "tls") or not parts.hostname or not _port(scheduler):
             raise InputError("give it as tcp://HOST:PORT or tls://HOST:PORT", place)
+        if parts.scheme == "tls":
+            _check_certificates()
         try:
             self._client: Any = Client(scheduler, timeout=PATIENCE_S, set_as_default=False)
         except (OSError, TimeoutError, ValueError) as error:
-            raise InputError(f"no scheduler answers at {scheduler}. Is it running?", place) from error
+            matched = ", and do its certificates match yours" if parts.scheme == "tls" else ""
+            raise InputError(
+                f"no scheduler answers at {scheduler}. Is it running{matched}?", place
+            ) from error
         try:
             self._client.wait_for_workers(1, timeout=PATIENCE_S)
         except (OSError, TimeoutError) as error:
@@ -115,7 +120,7 @@ class ClusterHands(Hands):
             raise InputError(f"the scheduler at {scheduler} has no worker. Start one.", place) from error
         self._executor = self._client.get_executor(pure=False)
         self._engines, self._makers = engines, makers
-        self._blobs = BlobServer(here or _our_address(parts.hostname, parts.port))
+        self._blobs = BlobServer(here or _our_address(parts.hostname, _port(scheduler)))
 
     def wait_for(self, workers: int) -> None:
         """Wait until so many workers are there."""
@@ -188,6 +193,31 @@ def _pass_on(told: Future[Any], failed: type[MediaError | EngineError], sent: Fu
         told.set_exception(failed("The cluster let go of this task. Is its scheduler still running?"))
     except Exception as error:
         told.set_exception(failed(f"The cluster could not carry this out ({type(error).__name__}: {error})."))
+
+
+def _port(scheduler: str) -> int:
+    """The port of an address; 0 where it has none that can be."""
+    try:
+        return urlsplit(scheduler).port or 0
+    except ValueError:
+        return 0
+
+
+def _check_certificates() -> None:
+    """Raises InputError where there are no certificates to come to a scheduler with, or unreadable ones."""
+    from distributed.security import Security
+
+    place = "--scheduler"
+    names = "DASK_DISTRIBUTED__COMM__TLS__CA_FILE, …__CLIENT__CERT and …__CLIENT__KEY (docs/scale.md)"
+    try:
+        security: Any = Security()  # type: ignore[no-untyped-call]
+        context = security.get_connection_args("client").get("ssl_context")
+    except OSError as error:  # an SSLError is one
+        raise InputError(
+            f"a certificate can't be read ({error}). They are named by {names}", place
+        ) from error
+    if context is None:
+        raise InputError(f"tls:// needs certificates. Name them by {names}", place)
 
 
 def _our_address(host: str, port: int) -> str:
