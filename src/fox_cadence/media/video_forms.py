@@ -4,6 +4,8 @@ import os
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from fractions import Fraction
+from functools import cache
+from pathlib import Path
 from typing import Any
 
 import av
@@ -88,12 +90,24 @@ def video_options(form: VideoForm) -> dict[str, str]:
     if form.look:
         return {"preset": "ultrafast", "crf": "26"}
     options = dict(_OPTIONS[form.codec])
+    if form.codec == "h264" and _has_avx512():
+        # what x264 has for AVX-512 looks at memory it did not write: one of 300 encodes of the same pictures
+        # came out otherwise, and none of 2,300 with what it has for AVX2, which is as quick
+        options["x264-params"] = "asm=AVX2"
     if form.kbps is None:
         return options | {"crf": _QUALITIES[form.codec][form.quality]}
     if form.codec in ("h264", "h265"):
         most = str(round(form.kbps * _MOST_RATE * 1000))
         options |= {"maxrate": most, "bufsize": str(round(form.kbps * _BUFFER * 1000))}
     return options
+
+
+@cache
+def _has_avx512() -> bool:
+    try:
+        return " avx512" in Path("/proc/cpuinfo").read_text()
+    except OSError:
+        return False
 
 
 def opened(target: str, form: VideoForm) -> Any:
