@@ -141,7 +141,7 @@ def rows() -> list[str]:
         f"| {work['export'] / work['bare']:.2f} | 1.25 |",
         f"| a quick look | {best['look']:.1f} | the export | {best['look'] / best['export']:.2f} | 0.1 |",
         f"| captions alone | {best['captions']:.1f} | | | 2 s |",
-        f"| sound alone | {best['sound']:.1f} | | | 2 s |",
+        f"| sound alone, its mix at hand | {best['sound']:.1f} | | | 2 s |",
         "",
         f"The largest process of ours took {memory:.0f} MB (aim 500), "
         f"of an export with a short side of {LARGE} pixels {large_memory:.0f} MB (aim 1200).",

@@ -91,8 +91,8 @@ def video_options(form: VideoForm) -> dict[str, str]:
         return {"preset": "ultrafast", "crf": "26"}
     options = dict(_OPTIONS[form.codec])
     if form.codec == "h264" and _has_avx512():
-        # what x264 has for AVX-512 looks at memory it did not write: one of 300 encodes of the same pictures
-        # came out otherwise, and none of 2,300 with what it has for AVX2, which is as quick
+        # with what x264 has for AVX-512 one of 300 encodes of the same pictures came out otherwise; none of
+        # 2,300 with what it has for AVX2, which is as quick (docs/benchmarks.md)
         options["x264-params"] = "asm=AVX2"
     if form.kbps is None:
         return options | {"crf": _QUALITIES[form.codec][form.quality]}
