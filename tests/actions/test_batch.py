@@ -92,6 +92,18 @@ def test_what_is_kept_is_proven_when_a_proof_is_asked_for(workspace: Workspace, 
     assert not report.exists()  # it is not looked into twice
 
 
+def test_what_is_made_again_has_no_proof_any_more(workspace: Workspace) -> None:
+    what = batch(piece(workspace, "Tide"), products=("captions",), prove=True)
+    (row,) = made(workspace, what)
+    assert row.in_sync is True
+    folder = export_folder(workspace, row.project)
+    assert [path.suffix for path in sorted(folder.glob("*-proof.*"))] == [".html", ".json"]
+    unproven = what.model_copy(update={"prove": False})
+    assert made(workspace, unproven)[0].in_sync is True  # it is the file that was proven
+    assert made(workspace, unproven, again=True)[0].in_sync is None
+    assert not list(folder.glob("*-proof.*"))
+
+
 def test_one_piece_s_trouble_is_that_piece_s(workspace: Workspace, tmp_path: Path) -> None:
     empty = new_project(
         workspace, NewProject("Empty", 128, 224, FrameRate(numerator=25)), [], Source("s.txt", b"A.")

@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 
 from fox_cadence.actions.bring_in import MediaFile, NewProject, new_project
+from fox_cadence.actions.export_jobs import export_rows
 from fox_cadence.actions.exporting import export
 from fox_cadence.actions.making_video import screen
 from fox_cadence.actions.measuring import Report, measure_video
@@ -20,6 +21,7 @@ from fox_cadence.core.docket import CaptionsRow, Docket, SoundRow, StemsRow
 from fox_cadence.core.screen import Screen
 from fox_cadence.core.ticks import FrameRate
 from fox_cadence.errors import InputError
+from fox_cadence.jobs.runner import Unwatched
 from fox_cadence.media.audio import wav_bytes
 from fox_cadence.media.isolated import no_progress
 from fox_cadence.media.render import render
@@ -147,3 +149,17 @@ def test_stems_are_summed_against_their_mix(workspace: Workspace, piece: str, tm
     stems[0].unlink()
     with pytest.raises(InputError, match="can't be summed"):
         measure_stems(workspace, mixed, stems, piece, revision, row)
+
+
+def test_stems_without_speech_are_summed_all_the_same(workspace: Workspace, tmp_path: Path) -> None:
+    wanted = NewProject("Swell", 128, 160, FrameRate(numerator=25))
+    media = [MediaFile(files.video(tmp_path / "a.mp4", 3.0, size=(128, 160)), "a.mp4")]
+    media.append(MediaFile(files.tone(tmp_path / "bed.wav"), "bed.wav"))
+    project_id = new_project(workspace, wanted, media, None).project_id
+    row = StemsRow(name="stems", wanted=True, bits=16)
+    export_rows(
+        workspace, project_id, {"docket": Docket(rows=(row,)).model_dump(), "prove": True}, Unwatched()
+    )
+    proof = workspace.results.docket(project_id, "proofs")["stems"]
+    assert proof["in_sync"]
+    assert (proof["speech"], [each["found"] for each in proof["sums"]]) == ([], [0])

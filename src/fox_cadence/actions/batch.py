@@ -77,8 +77,7 @@ def items_of(workspace: Workspace, batch: Batch, beside: Path | None = None) -> 
             raise InputError("nothing is wanted in it", f"docket {docket.name}")
         work = None
         if batch.work:
-            said = batch.work.model_dump() | {"cover": cover}
-            work = Part(**said, number=number, count=len(ids))
+            work = Part(**batch.work.model_dump(), number=number, count=len(ids), cover_hash=cover)
         names = (stem(project.name), f"{stem(project.name)}-{project.language}", project_id)
         name = next(each for each in names if each not in taken)
         taken.add(name)
@@ -89,6 +88,7 @@ def items_of(workspace: Workspace, batch: Batch, beside: Path | None = None) -> 
 
 
 def _cover(workspace: Workspace, batch: Batch, beside: Path | None) -> str:
+    """The hash of the cover of the work; '' for none."""
     if batch.work is None or not batch.work.cover:
         return ""
     if beside is None:

@@ -19,24 +19,24 @@ def keep_cover(workspace: Workspace, file: Path) -> str:
     if not file.is_file():
         raise InputError("there is no such file", str(file))
     picture: bytes = run_isolated(cover_picture, file.resolve())
-    kept = hashlib.sha256(picture).hexdigest()
-    path = _path(workspace, kept)
+    cover_hash = hashlib.sha256(picture).hexdigest()
+    path = _path(workspace, cover_hash)
     path.parent.mkdir(parents=True, exist_ok=True)
     write_safely(path, picture)
-    return kept
+    return cover_hash
 
 
-def cover_file(workspace: Workspace, kept: str) -> Path:
+def cover_file(workspace: Workspace, cover_hash: str) -> Path:
     """The JPEG of a cover.
 
     Raises:
         InputError: it is not there any more.
     """
-    path = _path(workspace, kept)
+    path = _path(workspace, cover_hash)
     if not path.is_file():
         raise InputError("the cover of the work is not there any more; begin the batch again", "cover")
     return path
 
 
-def _path(workspace: Workspace, kept: str) -> Path:
-    return workspace.folder / "covers" / f"{kept}.jpg"
+def _path(workspace: Workspace, cover_hash: str) -> Path:
+    return workspace.folder / "covers" / f"{cover_hash}.jpg"

@@ -54,6 +54,7 @@ def export_rows(
 
     def kept(made: Exported) -> Result:
         now = made_of(docket, timeline, head.revision, folder, made, before, work)
+        _drop_proofs(workspace, project_id, made.rows)
         return _keep(workspace, project_id, "export", now)
 
     if before:
@@ -145,6 +146,17 @@ def file_json(file: MadeFile) -> Result:
 # proofs
 
 
+def _drop_proofs(workspace: Workspace, project_id: str, rows: Sequence[str]) -> None:
+    """What was found in files that were made anew since says nothing of those that are there now."""
+    proofs = workspace.results.docket(project_id, "proofs")
+    left = {name: each for name, each in proofs.items() if name not in rows}
+    if len(left) < len(proofs):
+        for name in proofs.keys() - left.keys():
+            for report in proofs[name].get("reports", []):
+                (export_folder(workspace, project_id) / report).unlink(missing_ok=True)
+        _keep(workspace, project_id, "proofs", left)
+
+
 def proof(workspace: Workspace, project_id: str, request: Request, watcher: Watcher) -> Result:
     """The videos, sound and captions of some `rows`, or all videos that were made, measured against the
     revision they were made of."""
@@ -153,16 +165,10 @@ def proof(workspace: Workspace, project_id: str, request: Request, watcher: Watc
 
 
 def prove_if_not_yet(workspace: Workspace, project_id: str, rows: Sequence[str], watcher: Watcher) -> None:
-    """Measure what of some rows can be proven and has no proof of its newest files."""
+    """Measure what of some rows can be proven and has no proof."""
     made = workspace.results.docket(project_id, "export")
-    proofs = workspace.results.docket(project_id, "proofs")
+    proven = workspace.results.docket(project_id, "proofs").keys()
     files = [file for file in made.get("files", []) if file.get("product") in rows]
-    proven = {
-        str(file.get("product"))
-        for file in files
-        if (proof := proofs.get(str(file.get("product"))))
-        and (proof["name"], proof["revision"]) == (file["name"], file.get("revision"))
-    }
     open_rows = {str(file["product"]) for file in files if _can_be_proven(made, file)} - proven
     if open_rows:
         _prove(workspace, project_id, sorted(open_rows), watcher)
@@ -234,6 +240,12 @@ def _content_of(made: Mapping[str, Any], file: Mapping[str, Any], row: SoundRow)
     """What is in a file of a row, whose files come in its order."""
     place = _files_of(made, row).index(file["name"])
     return row.of[place] if place < len(row.of) else "mix"
+
+
+def provable(workspace: Workspace, project_id: str) -> list[str]:
+    """The names of the files of a project that can be proven."""
+    made = workspace.results.docket(project_id, "export")
+    return [file["name"] for file in made.get("files", []) if _can_be_proven(made, file)]
 
 
 def _can_be_proven(made: Mapping[str, Any], file: Mapping[str, Any]) -> bool:

@@ -105,8 +105,8 @@ def _encode(
 def _cover(making: Making, scratch: Path, row: SoundRow) -> Path | None:
     """The cover of the work the piece is a part of; else, of what has chapters, the first picture of the
     first clip, where there is one."""
-    if making.work is not None and making.work.cover:
-        return cover_file(making.workspace, making.work.cover)
+    if making.work is not None and making.work.cover_hash:
+        return cover_file(making.workspace, making.work.cover_hash)
     if not row.chapters:
         return None
     for span in making.timeline.shots:

@@ -51,14 +51,16 @@ def measure_sound(
     row: SoundRow,
     of: str,
     watcher: Watcher | None = None,
+    needed: bool = True,
 ) -> Report:
     """Look for the speech of a sound file.
 
     Args:
         of: what is in it, of those the row names.
+        needed: it proves nothing where nothing is said in it.
 
     Raises:
-        InputError: nothing is said in it.
+        InputError: nothing is said in it, and that is needed.
     """
     watch = watcher or Unwatched()
     timeline = _at(workspace, project_id, revision)
@@ -76,7 +78,7 @@ def measure_sound(
         and timeline.project.mix.heard("speech", span.line.role_id)
     ]  # fmt: skip
     looked_for = sought(workspace, spans, begins)
-    if not looked_for:
+    if not looked_for and needed:
         raise InputError("nothing is said in it that could be looked for", file.name)
     found: tuple[float, tuple[FoundSpeech, ...]] = workspace.hands.run(
         speech_inside,
@@ -111,14 +113,14 @@ def measure_stems(
     """Sum stems and lay them beside the mix that was written with them, and look for the speech of that.
 
     Raises:
-        InputError: a file is not there any more, or can't be read; nothing is said in it.
+        InputError: a file is not there any more, or can't be read.
     """
     for file in (mixed, *stems):
         if not file.is_file():
             raise InputError("it is not there any more, so the stems can't be summed", file.name)
     watch = watcher or Unwatched()
     whole = SoundRow(name=row.name, part=row.part)
-    report = measure_sound(workspace, mixed, project_id, revision, whole, "mix", watcher)
+    report = measure_sound(workspace, mixed, project_id, revision, whole, "mix", watcher, needed=False)
     apart: int = workspace.hands.run(
         samples_apart,
         mixed,

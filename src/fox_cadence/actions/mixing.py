@@ -43,16 +43,13 @@ class _Mixes:
 
     def get(self, workspace: Workspace, plan: MixPlan, watch: Watcher) -> Mix:
         with self._making:
-            known = self.known(plan)
-            if known is not None:
-                with self._lock:  # what is heard at once after the next change is as loud as this one
-                    self._gains[_like(plan)] = known.gain_db
-                return known
 
             def told(done: int, total: int) -> None:
                 watch.report(done * 100 // max(1, total), 100, "Mixing the sound")
 
-            made = mix_down(mixer_of(workspace, plan), workspace.scratch, told)
+            made = self.known(plan)
+            if made is None:
+                made = mix_down(mixer_of(workspace, plan), workspace.scratch, told)
             with self._lock:
                 self._kept[plan] = made
                 while len(self._kept) > _MOST_MIXES:
@@ -61,8 +58,8 @@ class _Mixes:
         return made
 
     def expected_gain_db(self, plan: MixPlan) -> float:
-        """The gain of the last mix of the same piece to the same loudness, or what speech alone would
-        have."""
+        """The gain of the mix that was last asked for of the same piece to the same loudness, or what speech
+        alone would have."""
         with self._lock:
             return self._gains.get(_like(plan), plan.settings.aim_lufs - SPEECH_LUFS)
 

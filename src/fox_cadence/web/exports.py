@@ -15,7 +15,7 @@ from fox_cadence.actions.docket import (
     products_of,
     rows_named,
 )
-from fox_cadence.actions.export_jobs import export_folder
+from fox_cadence.actions.export_jobs import export_folder, provable
 from fox_cadence.actions.jobs import start
 from fox_cadence.core.docket import Docket
 from fox_cadence.errors import NotFoundError
@@ -54,7 +54,7 @@ def made(project_id: str, workspace: InWorkspace) -> Response:
 
 @router.get("/docket")
 def whole_docket(project_id: str, workspace: InWorkspace) -> Response:
-    """What can be made, what the last export made, and the proofs of its videos."""
+    """What can be made, what was made, which files of it can be proven, and the proofs there are."""
     head = workspace.head(project_id)
     docket = docket_of(workspace, project_id)
     return Json(
@@ -63,6 +63,7 @@ def whole_docket(project_id: str, workspace: InWorkspace) -> Response:
             "products": [asdict(each) for each in products_of(workspace, project_id, head.project, docket)],
             "made": workspace.results.docket(project_id, "export"),
             "lines": workspace.results.docket(project_id, "line sounds"),
+            "provable": provable(workspace, project_id),
             "proofs": workspace.results.docket(project_id, "proofs"),
             "kept": [each.name for each in workspace.dockets.all()],
         }

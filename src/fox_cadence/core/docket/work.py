@@ -4,8 +4,8 @@ from pydantic import BaseModel, ConfigDict, Field
 
 
 class Work(BaseModel):
-    """What is said of a work, as it is written down. `cover` is a picture that stands for its sound files:
-    its file here, in a part of it its hash (actions/covers.py)."""
+    """What is said of a work, as it is written down. `cover` is the file of a picture that stands for its
+    sound files."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
@@ -17,10 +17,12 @@ class Work(BaseModel):
 
 
 class Part(Work):
-    """A part of a work: the `number`th of `count`."""
+    """A part of a work: the `number`th of `count`; `cover_hash` is that of its cover as it is kept
+    (actions/covers.py), '' for none."""
 
     number: int
     count: int
+    cover_hash: str = ""
 
     @property
     def tags(self) -> dict[str, str]:

@@ -10,7 +10,7 @@ import { part } from "./compose.js";
  * @typedef {{name: string, product?: string, bytes: number, revision?: number, lufs?: number|null}} MadeFile
  * @typedef {{docket: {rows: Row[], pattern: string}, products: Product[], kept: string[],
  *   made: {files?: MadeFile[], revision?: number, failed?: Array<{product: string, reason: string}>, done?: string[]},
- *   lines: {files?: MadeFile[]}, proofs: Record<string, import("../surfaces/export/proof.js").Proof>}} Plan
+ *   lines: {files?: MadeFile[]}, provable: string[], proofs: Record<string, import("../surfaces/export/proof.js").Proof>}} Plan
  */
 
 /** What the rows that ship are called. @type {Record<string, string>} */

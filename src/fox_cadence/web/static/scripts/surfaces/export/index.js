@@ -238,15 +238,7 @@ class DocketSurface {
 
   /** @param {View} view @param {Plan} plan */
   #proof(view, plan) {
-    const kinds = new Map(plan.docket.rows.map((each) => [each.name, each.kind]));
-    const provable = (plan.made.files ?? []).filter((file) => {
-      const product = productOf(file);
-      if (/\.(mp4|webm)$/.test(file.name)) return product !== "look";
-      return (
-        ["sound", "stems"].includes(kinds.get(product) ?? "") ||
-        (kinds.get(product) === "captions" && /\.(srt|vtt|ttml)$/.test(file.name))
-      );
-    });
+    const provable = (plan.made.files ?? []).filter((file) => plan.provable.includes(file.name));
     const videos = provable.filter((file) => /\.(mp4|webm)$/.test(file.name));
     const video =
       provable.find((file) => productOf(file) === this.tells.rowName) ??

@@ -13,33 +13,13 @@ import { html, nothing, svg } from "../../lit.js";
 
 const [LEFT, WIDE] = [64, 730];
 const ROWS = { cuts: 8, speech: 50, captions: 76, off: 128 };
+/** How far under its top the name of a lane stands. @typedef {"cuts"|"speech"|"captions"} Lane @type {Record<Lane, number>} */
+const LANES = { cuts: 18, speech: 12, captions: 12 };
 
 /** @param {Proof} proof @param {Timeline} t */
 export function proofOf(proof, t) {
   const isVideo = /\.(mp4|webm)$/.test(proof.name);
-  const top = isVideo ? 0 : ROWS.speech - 8;
-  const second = t.rate.denominator / t.rate.numerator;
-  const whole = Math.max(1, proof.frames) * second;
-  const x = (/** @type {number} */ s) => LEFT + (s / whole) * WIDE;
-  const reach = Math.max(5, Math.ceil(proof.worst.speech_ms ?? 0));
-  const off = (/** @type {number} */ ms) => ROWS.off - (ms / reach) * 15;
-  return html`<svg
-      class="proof-picture"
-      viewBox="0 ${top} ${LEFT + WIDE + 8} ${150 - top}"
-      role="img"
-      aria-label="Cuts, speech and captions as they were found in ${proof.name}"
-    >
-      ${isVideo ? cuts(proof, t, second, x) : nothing} ${speech(proof, t, x, off)}
-      ${captions(proof, second, x)} ${isVideo ? svg`<text x="0" y=${ROWS.cuts + 18}>cuts</text>` : nothing}
-      ${isVideo || proof.speech.length ? svg`<text x="0" y=${ROWS.speech + 12}>speech</text>` : nothing}
-      ${isVideo || proof.captions.length ? svg`<text x="0" y=${ROWS.captions + 12}>captions</text>` : nothing}
-      ${svg`
-        <text class="mono" x="0" y=${ROWS.off - 11}>+${reach} ms</text>
-        <text class="mono" x="0" y=${ROWS.off + 19}>−${reach} ms</text>
-        <line class="proof-zero" x1=${LEFT} x2=${LEFT + WIDE} y1=${ROWS.off} y2=${ROWS.off}></line>
-        <line class="proof-edge" x1=${LEFT} x2=${LEFT + WIDE} y1=${ROWS.off - 15} y2=${ROWS.off - 15}></line>
-        <line class="proof-edge" x1=${LEFT} x2=${LEFT + WIDE} y1=${ROWS.off + 15} y2=${ROWS.off + 15}></line>`}
-    </svg>
+  return html`${picture(proof, t, isVideo)}
     <dl class="proof-numbers" id="proof">
       ${isVideo || proof.cuts.length ? number(exact(proof.cuts), proof.cuts, "cuts on their frame") : nothing}
       ${isVideo || proof.captions.length ? number(exact(proof.captions), proof.captions, "caption edges on their frame") : nothing}
@@ -58,10 +38,16 @@ export function proofOf(proof, t) {
             <dd class=${sum.off ? "alarm" : ""}>${sum.found}</dd>
           </div>`,
       )}
-      <div>
-        <dt>${proof.peak_db === null ? "no sound" : `${proof.peak_db.toFixed(1)} dBTP at the peaks`}</dt>
-        <dd>${proof.lufs === null ? "–" : `${proof.lufs.toFixed(1)} LUFS`}</dd>
-      </div>
+      ${
+        isVideo || proof.lufs !== null
+          ? html`<div>
+              <dt>
+                ${proof.peak_db === null ? "no sound" : `${proof.peak_db.toFixed(1)} dBTP at the peaks`}
+              </dt>
+              <dd>${proof.lufs === null ? "–" : `${proof.lufs.toFixed(1)} LUFS`}</dd>
+            </div>`
+          : nothing
+      }
     </dl>
     <p id="verdict" class=${proof.in_sync ? "good" : "alarm"}>
       ${
@@ -71,6 +57,35 @@ export function proofOf(proof, t) {
       }
     </p>
     ${deviations(proof)}`;
+}
+
+/** What was looked for, in lanes along the piece. @param {Proof} proof @param {Timeline} t @param {boolean} isVideo */
+function picture(proof, t, isVideo) {
+  const has = {
+    cuts: isVideo,
+    speech: isVideo || proof.speech.length > 0,
+    captions: isVideo || proof.captions.length > 0,
+  };
+  const lanes = Object.keys(LANES).filter((lane) => has[/** @type {Lane} */ (lane)]);
+  if (!lanes.length) return nothing;
+  const top = has.cuts ? 0 : ROWS[has.speech ? "speech" : "captions"] - 8;
+  const bottom = has.speech ? 150 : ROWS.captions + 22;
+  const second = t.rate.denominator / t.rate.numerator;
+  const whole = Math.max(1, proof.frames) * second;
+  const x = (/** @type {number} */ s) => LEFT + (s / whole) * WIDE;
+  return html`<svg
+    class="proof-picture"
+    viewBox="0 ${top} ${LEFT + WIDE + 8} ${bottom - top}"
+    role="img"
+    aria-label="${lanes.join(", ")}, as found in ${proof.name}"
+  >
+    ${lanes.map((lane) => {
+      const name = /** @type {Lane} */ (lane);
+      return svg`<text x="0" y=${ROWS[name] + LANES[name]}>${name}</text>`;
+    })}
+    ${has.cuts ? cuts(proof, t, second, x) : nothing} ${has.speech ? speech(proof, t, x) : nothing}
+    ${has.captions ? captions(proof, second, x) : nothing}
+  </svg>`;
 }
 
 /** @param {Proof} proof @param {Timeline} t @param {number} second @param {(s: number) => number} x */
@@ -87,9 +102,11 @@ function cuts(proof, t, second, x) {
     )}`;
 }
 
-/** @param {Proof} proof @param {Timeline} t @param {(s: number) => number} x @param {(ms: number) => number} off */
-function speech(proof, t, x, off) {
-  return pairs(proof.speech).map(([begin, end]) => {
+/** Where speech is, and how far each beginning is off. @param {Proof} proof @param {Timeline} t @param {(s: number) => number} x */
+function speech(proof, t, x) {
+  const reach = Math.max(5, Math.ceil(proof.worst.speech_ms ?? 0));
+  const off = (/** @type {number} */ ms) => ROWS.off - (ms / reach) * 15;
+  const lines = pairs(proof.speech).map(([begin, end]) => {
     const line = t.lines[begin.number - 1];
     const colour = (t.roles.find((role) => role.id === line?.role)?.colour ?? 0) % 6;
     if (begin.found === null || end.found === null) return nothing;
@@ -97,6 +114,12 @@ function speech(proof, t, x, off) {
     return svg`<rect class="proof-speech role-${colour}" x=${from} y=${ROWS.speech} width=${Math.max(1, x(end.found / 1000) - from)} height="14"></rect>
       <circle class="proof-dot" cx=${from} cy=${off(begin.off ?? 0)} r="3"></circle>`;
   });
+  return svg`<text class="mono" x="0" y=${off(reach) + 4}>+${reach} ms</text>
+    <text class="mono" x="0" y=${off(-reach) + 4}>−${reach} ms</text>
+    <line class="proof-zero" x1=${LEFT} x2=${LEFT + WIDE} y1=${ROWS.off} y2=${ROWS.off}></line>
+    <line class="proof-edge" x1=${LEFT} x2=${LEFT + WIDE} y1=${off(reach)} y2=${off(reach)}></line>
+    <line class="proof-edge" x1=${LEFT} x2=${LEFT + WIDE} y1=${off(-reach)} y2=${off(-reach)}></line>
+    ${lines}`;
 }
 
 /** @param {Proof} proof @param {number} second @param {(s: number) => number} x */
@@ -128,7 +151,7 @@ const number = (count, rows, text) =>
 
 /** What is not as planned, in words. @param {Proof} proof */
 function deviations(proof) {
-  const away = [...proof.cuts, ...proof.captions].filter((row) => row.off !== 0);
+  const away = [...proof.cuts, ...proof.captions, ...(proof.sums ?? [])].filter((row) => row.off !== 0);
   const lost = proof.speech.filter((row) => row.off === null);
   const said = [...away, ...lost].map((row) =>
     row.off === null
