@@ -22,6 +22,7 @@ from bench import (
     pitch,
     playing,
     recordings,
+    same_bytes,
     serving,
     sound,
     styles,
@@ -52,6 +53,7 @@ ALL: dict[str, tuple[str, Callable[[], list[str]]]] = {
     "lettering": ("Words on the screen", lettering.rows),
     "sound": ("Sound: mixing, beats, words over a bed, cleaning", sound.rows),
     "exporting": ("Export", exporting.rows),
+    "same_bytes": ("The same pictures, the same bytes", same_bytes.rows),
     "cluster": ("A batch on a cluster", cluster.rows),
     "loop": ("Plan against the exported video", loop.rows),
 }

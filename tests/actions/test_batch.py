@@ -12,6 +12,7 @@ from PIL import Image
 
 from fox_cadence.actions.batch import KEPT_AS, items_of, run_batch
 from fox_cadence.actions.bring_in import NewProject, new_project
+from fox_cadence.actions.covers import cover_file, keep_cover
 from fox_cadence.actions.docket import keep_for_all
 from fox_cadence.actions.editing import make_edits
 from fox_cadence.actions.export_jobs import export_folder
@@ -181,6 +182,24 @@ def test_a_cover_that_is_none_is_refused_before_the_work_begins(workspace: Works
             items_of(workspace, what, tmp_path)
     with pytest.raises(InputError, match="from a terminal"):  # the page can name no file of this machine
         items_of(workspace, what)
+    gone = batch(piece(workspace, "Tide"), products=("mp3",), work=Work(title="Bay", cover_hash="0" * 64))
+    with pytest.raises(InputError, match="choose it again"):
+        items_of(workspace, gone)
+
+
+def test_a_cover_is_kept_for_as_long_as_something_was_made_with_it(
+    workspace: Workspace, tmp_path: Path
+) -> None:
+    used, other = (
+        keep_cover(workspace, files.still(tmp_path / f"{n}.png", colour=(90, n, 40))) for n in (1, 200)
+    )
+    made(
+        workspace, batch(piece(workspace, "Tide"), products=("mp3",), work=Work(title="Bay", cover_hash=used))
+    )
+    workspace.cleaning.sweep(older_than_s=0)
+    assert cover_file(workspace, used).is_file()
+    with pytest.raises(InputError):
+        cover_file(workspace, other)
 
 
 class StoppedLater:

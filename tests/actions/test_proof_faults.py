@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
+from typing import Literal
 
 import numpy as np
 import pytest
@@ -17,13 +18,15 @@ from fox_cadence.actions.mixing import mix
 from fox_cadence.actions.script_import import Source
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.core.docket import CaptionsRow, Docket, SoundRow, StemsRow
+from fox_cadence.core.docket import CaptionsRow, Docket, SoundRow, StemsRow, Stretch, VideoRow
 from fox_cadence.core.screen import Screen
 from fox_cadence.core.ticks import FrameRate
+from fox_cadence.core.timeline import Timeline
 from fox_cadence.errors import InputError
 from fox_cadence.jobs.runner import Unwatched
 from fox_cadence.media.audio import wav_bytes
 from fox_cadence.media.isolated import no_progress
+from fox_cadence.media.loops import render_loop
 from fox_cadence.media.render import render
 from fox_cadence.media.video_forms import VideoForm
 from tests.media import files
@@ -54,10 +57,28 @@ def proven(
     late = round(late_s * 48_000)
     wav, video = folder / "mix.wav", folder / "foam.mp4"
     wav.write_bytes(wav_bytes(np.pad(sound, ((late, 0), (0, 0)))[: len(sound)]))
-    shots = [span.shot.clip_hash for span in timeline.shots if span.shot.clip_hash]
-    clips = {each: workspace.library.original(each) for each in shots}
+    clips = {each: workspace.library.original(each) for each in clip_hashes(timeline)}
     render(seen(screen(workspace, timeline)), clips, wav, video, VideoForm(), no_progress)
     return measure_video(workspace, video, piece)
+
+
+def second_shot_late(frames: int) -> Seen:
+    def late(shown: Screen) -> Screen:
+        first, second, third = shown.shots
+        return replace(
+            shown,
+            shots=(
+                replace(first, end_frame=first.end_frame + frames),
+                replace(second, start_frame=second.start_frame + frames),
+                third,
+            ),
+        )
+
+    return late
+
+
+def clip_hashes(timeline: Timeline) -> list[str]:
+    return [span.shot.clip_hash for span in timeline.shots if span.shot.clip_hash]
 
 
 def test_what_is_as_it_was_planned_is_in_sync(workspace: Workspace, piece: str, tmp_path: Path) -> None:
@@ -66,18 +87,7 @@ def test_what_is_as_it_was_planned_is_in_sync(workspace: Workspace, piece: str, 
 
 
 def test_a_cut_two_frames_late_is_found(workspace: Workspace, piece: str, tmp_path: Path) -> None:
-    def late(shown: Screen) -> Screen:
-        first, second, third = shown.shots
-        return replace(
-            shown,
-            shots=(
-                replace(first, end_frame=first.end_frame + 2),
-                replace(second, start_frame=second.start_frame + 2),
-                third,
-            ),
-        )
-
-    report = proven(workspace, piece, tmp_path, late)
+    report = proven(workspace, piece, tmp_path, second_shot_late(2))
     assert not report.in_sync
     assert [item.off for item in report.cuts] == [2, 0]
 
@@ -163,3 +173,40 @@ def test_stems_without_speech_are_summed_all_the_same(workspace: Workspace, tmp_
     proof = workspace.results.docket(project_id, "proofs")["stems"]
     assert proof["in_sync"]
     assert (proof["speech"], [each["found"] for each in proof["sums"]]) == ([], [0])
+
+
+@pytest.mark.parametrize("kind", ["gif", "webp"])
+def test_a_loop_is_read_again_and_what_is_wrong_in_it_is_found(
+    workspace: Workspace, piece: str, tmp_path: Path, kind: Literal["gif", "webp"]
+) -> None:
+    row = VideoRow(name="loop", file=kind, part=Stretch(from_frame=9))
+
+    def report(seen: Seen = lambda shown: shown, frames: int = 0) -> Report:
+        timeline = workspace.timeline(workspace.head(piece).project)
+        clips = {each: workspace.library.original(each) for each in clip_hashes(timeline)}
+        last = frames or timeline.total_frames
+        loop, shown = tmp_path / f"loop.{kind}", seen(screen(workspace, timeline))
+        render_loop(shown, clips, loop, kind, (9, last), "good", no_progress)
+        return measure_video(workspace, loop, piece, row=row)
+
+    right = report()
+    assert right.in_sync, right.as_text()
+    assert (len(right.cuts), len(right.captions), right.speech) == (2, 6, ())
+    late = report(second_shot_late(4))
+    assert [item.off for item in late.cuts][1] == 0
+    assert late.cuts[0].off in (3, 4, 5)  # a picture stands for two frames
+    assert not late.in_sync
+    assert not report(frames=60).in_sync
+    missing = report(lambda shown: replace(shown, captions=shown.captions[1:]))
+    assert [item.found is None for item in missing.captions[:2]] == [True, True]
+    (tmp_path / f"loop.{kind}").write_bytes(b"GIF89a, and then nothing")
+    with pytest.raises(InputError, match="no loop that can be read"):
+        measure_video(workspace, tmp_path / f"loop.{kind}", piece, row=row)
+
+
+def test_a_quick_look_and_a_loop_are_proven_when_that_is_asked_for(workspace: Workspace, piece: str) -> None:
+    rows = (VideoRow(name="look", look=True, wanted=True), VideoRow(name="gif", file="gif", wanted=True))
+    export_rows(workspace, piece, {"docket": Docket(rows=rows).model_dump(), "prove": True}, Unwatched())
+    proofs = workspace.results.docket(piece, "proofs")
+    assert {name: proof["in_sync"] for name, proof in proofs.items()} == {"look": True, "gif": True}
+    assert len(proofs["look"]["speech"]) == 6

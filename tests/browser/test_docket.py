@@ -6,6 +6,7 @@ from pathlib import Path
 from playwright.sync_api import Page, Route, expect
 
 from tests.browser.application import served
+from tests.media import files
 
 
 def test_a_square_video_is_chosen_made_and_proven(small_demo: Path, open_page: Callable[[str], Page]) -> None:
@@ -25,13 +26,20 @@ def test_a_square_video_is_chosen_made_and_proven(small_demo: Path, open_page: C
         page.locator("#wants-stems").check()
         page.locator("#prove-after").check()
         page.get_by_role("button", name="Make 2 of them").click()
-        expect(page.locator("#verdict")).to_have_text(
-            "low-tide-at-marrow-bay-square.mp4 is in sync: 1167 frames, as planned.", timeout=300_000
-        )
-        expect(square.get_by_role("link")).to_have_text("low-tide-at-marrow-bay-square.mp4")
+        # each row says what was found in it, and the chosen one shows it: the last whose box was ticked
         stems = page.locator('[data-product="stems"]')
+        expect(square.get_by_text("in sync", exact=True)).to_be_visible(timeout=300_000)
+        expect(stems.get_by_text("in sync", exact=True)).to_be_visible(timeout=60_000)
         expect(stems).to_contain_text("low-tide-at-marrow-bay-stems-mix.wav")
         expect(stems).to_contain_text("more")
+        expect(page.locator("#verdict")).to_have_text(
+            "low-tide-at-marrow-bay-stems-mix.wav is in sync, as planned."
+        )
+        expect(square.get_by_role("link")).to_have_text("low-tide-at-marrow-bay-square.mp4")
+        square.get_by_role("button", name="Square video").click()
+        expect(page.locator("#verdict")).to_have_text(
+            "low-tide-at-marrow-bay-square.mp4 is in sync: 1167 frames, as planned."
+        )
         with page.expect_download() as download:
             page.get_by_role("link", name="low-tide-at-marrow-bay-square-proof.html").click()
         assert "in sync" in Path(download.value.path()).read_text()
@@ -125,7 +133,7 @@ def test_what_stands_under_the_finished_video_does_not_move_when_it_is_known(
         page.close()
 
 
-def test_two_projects_are_made_in_a_batch_and_kept_the_second_time(page: Page) -> None:
+def test_two_projects_are_made_in_a_batch_and_kept_the_second_time(page: Page, tmp_path: Path) -> None:
     address = page.url.split("/projects")[0]
     page.goto(f"{address}/")
     page.get_by_role("link", name="Batch").click()
@@ -137,9 +145,23 @@ def test_two_projects_are_made_in_a_batch_and_kept_the_second_time(page: Page) -
         page.get_by_label(product, exact=True).check()
     page.get_by_label("voice open lines first").uncheck()
     page.locator("#batch-prove").check()
+    page.get_by_text("Parts of one work").click()
+    page.get_by_label("Title").fill("Marrow Bay")
+    (tmp_path / "words.png").write_text("no picture")
+    page.locator("#work-cover").set_input_files(tmp_path / "words.png")
+    expect(page.locator("#batch-message")).to_contain_text("words.png")
+    page.locator("#work-cover").set_input_files(files.still(tmp_path / "pool.png", size=(640, 400)))
+    shown = page.locator("#cover-shown")
+    expect(shown).to_be_visible()
+    expect(page.locator("#batch-message")).to_be_hidden()
+    assert shown.evaluate("async (image) => { await image.decode(); return image.naturalWidth; }") == 640
     with page.expect_download() as download:
         page.locator("#write-batch").click()
-    assert 'products = ["captions", "cues"]' in Path(download.value.path()).read_text()
+    written = Path(download.value.path()).read_text()
+    assert 'products = ["captions", "cues"]' in written
+    assert 'cover_hash = "' in written
+    page.get_by_role("button", name="No cover").click()
+    expect(shown).to_be_hidden()
     begin = page.locator("#begin-batch")
     expect(begin).to_have_text("Make them for 2 projects")
     begin.click()

@@ -38,6 +38,15 @@ def test_it_moves_as_long_and_as_often_as_it_says(workspace: Workspace, tmp_path
     assert is_moving_still(tmp_path / name) == (name != "a.gif")  # which is read as it is
 
 
+@pytest.mark.parametrize("name", ["a.webp", "a.png"])
+def test_each_picture_stands_as_long_as_it_says(workspace: Workspace, tmp_path: Path, name: str) -> None:
+    TEN[1].save(tmp_path / name, save_all=True, append_images=[TEN[5], TEN[9]], duration=[200, 500, 300])
+    clip = bring_in_clip(workspace, MediaFile(tmp_path / name, name))
+    with open_media(workspace.library.original(clip.hash)) as container:
+        begins = [round(ticks_to_seconds(timed.ticks), 2) for timed in timed_frames(container)]
+    assert begins == [0, 0.2, 0.7, 0.98]  # and once more, as the last one is left
+
+
 @pytest.mark.parametrize(
     ("name", "size"), [("one.gif", (40, 60)), ("still.webp", (40, 60)), ("dot.png", (1, 1))]
 )

@@ -13,7 +13,7 @@ from pathlib import Path
 from types import MappingProxyType
 from typing import Any
 
-from fox_cadence.actions.covers import keep_cover
+from fox_cadence.actions.covers import cover_file, keep_cover
 from fox_cadence.actions.docket import docket_of, kept_docket, rows_named
 from fox_cadence.actions.export_jobs import export_folder, export_rows, prove_if_not_yet
 from fox_cadence.actions.versions import first_of, versions_of
@@ -22,7 +22,7 @@ from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.batch import Batch, Outcome, Piece
 from fox_cadence.core.docket import Docket, Row
 from fox_cadence.core.docket.names import stem
-from fox_cadence.core.docket.work import Part
+from fox_cadence.core.docket.work import Part, Work
 from fox_cadence.core.edits import EditError
 from fox_cadence.core.languages import language_name
 from fox_cadence.errors import CancelledError, FoxError, InputError, NotFoundError
@@ -77,7 +77,8 @@ def items_of(workspace: Workspace, batch: Batch, beside: Path | None = None) -> 
             raise InputError("nothing is wanted in it", f"docket {docket.name}")
         work = None
         if batch.work:
-            work = Part(**batch.work.model_dump(), number=number, count=len(ids), cover_hash=cover)
+            said = batch.work.model_dump() | {"cover_hash": cover}
+            work = Part(**said, number=number, count=len(ids))
         names = (stem(project.name), f"{stem(project.name)}-{project.language}", project_id)
         name = next(each for each in names if each not in taken)
         taken.add(name)
@@ -89,11 +90,14 @@ def items_of(workspace: Workspace, batch: Batch, beside: Path | None = None) -> 
 
 def _cover(workspace: Workspace, batch: Batch, beside: Path | None) -> str:
     """The hash of the cover of the work; '' for none."""
-    if batch.work is None or not batch.work.cover:
-        return ""
-    if beside is None:
+    work = batch.work or Work(title="none")
+    if work.cover and beside is None:
         raise InputError("a cover is a file beside a docket; begin such a batch from a terminal", "cover")
-    return keep_cover(workspace, beside / batch.work.cover)
+    if work.cover:
+        return keep_cover(workspace, (beside or Path()) / work.cover)
+    if work.cover_hash:
+        cover_file(workspace, work.cover_hash)  # it is still there
+    return work.cover_hash
 
 
 def _projects(workspace: Workspace, piece: Piece) -> list[str]:

@@ -1,4 +1,5 @@
-"""Covers of works: a picture beside a docket, kept by its hash for as long as the data folder is."""
+"""Covers of works: a picture beside a docket or from the page, kept by its hash for as long as something was
+made with it."""
 
 import hashlib
 from pathlib import Path
@@ -34,7 +35,7 @@ def cover_file(workspace: Workspace, cover_hash: str) -> Path:
     """
     path = _path(workspace, cover_hash)
     if not path.is_file():
-        raise InputError("the cover of the work is not there any more; begin the batch again", "cover")
+        raise InputError("the cover of the work is not there any more; choose it again", "cover")
     return path
 
 

@@ -258,7 +258,7 @@ def _can_be_proven(made: Mapping[str, Any], file: Mapping[str, Any]) -> bool:
     if isinstance(row, CaptionsRow):
         own = not row.versions or file["name"] in _first_of_each_kind(made, row)
         return own and str(file["name"]).endswith((".srt", ".vtt", ".ttml"))
-    return is_whole_video(file)
+    return isinstance(row, VideoRow) or is_whole_video(file)
 
 
 def _first_of_each_kind(made: Mapping[str, Any], row: CaptionsRow) -> set[str]:
@@ -272,7 +272,7 @@ def _files_of(made: Mapping[str, Any], row: Row) -> list[str]:
 
 
 def is_whole_video(file: Mapping[str, Any]) -> bool:
-    """Whether a file of a docket is a video that can be proven: no quick look, no loop."""
+    """Whether a file of a docket is a video to be handed on: no quick look, no loop."""
     name = str(file["name"])
     looks = file.get("product") in ("look", "quick look") or name.endswith("-look.mp4")
     return name.endswith((".mp4", ".webm")) and not looks

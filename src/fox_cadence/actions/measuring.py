@@ -9,12 +9,15 @@ from typing import Any
 from fox_cadence.actions.making_video import frames_of, in_frame, screen
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.docket import VideoRow
+from fox_cadence.core.docket.sizes import loop_step
 from fox_cadence.core.outside import HEARD_TICKS, outside_of
 from fox_cadence.core.ticks import ticks_to_seconds
 from fox_cadence.core.timeline import Timeline
 from fox_cadence.errors import InputError
 from fox_cadence.jobs.runner import Unwatched, Watcher
-from fox_cadence.media.measure import Findings, SoughtCaption, SoughtSpeech, cuts_inside, find_all
+from fox_cadence.media.measure import Findings, SoughtSpeech, cuts_inside, find_all
+from fox_cadence.media.measure_loops import find_in_loop
+from fox_cadence.media.sight import SoughtCaption
 
 SPEECH_TOLERANCE_MS = 20.0
 CAPTION_TOLERANCE_FRAMES = 1
@@ -171,22 +174,28 @@ def measure_video(
     ]
     lettered = screen(workspace, timeline).captions if row.captions == "drawn" else ()
     captions = [SoughtCaption(each.caption_id, each.drawing, each.shift) for each in lettered]
-    found: Findings = workspace.hands.run(
-        find_all,
-        video,
-        speech,
-        captions,
-        progress=lambda done, total: watch.report(done, total, "Looking at frames"),
-        cancelled=lambda: watch.cancelled,
-    )
+
+    def told(done: int, total: int) -> None:
+        watch.report(done, total, "Looking at frames")
+
+    def stopped() -> bool:
+        return watch.cancelled
+
+    found: Findings
+    rate, step, run = shown.rate.fraction, 1, workspace.hands.run
+    if row.loop:
+        step = loop_step(rate)
+        found = run(find_in_loop, video, captions, rate, step, progress=told, cancelled=stopped)
+    else:
+        found = run(find_all, video, speech, captions, progress=told, cancelled=stopped)
     if (found.width, found.height) != size:
         raise InputError(
             f"the video is {found.width} × {found.height}, the project {size[0]} × {size[1]}", str(video)
         )
     found = _in_piece(found, first, begins_s)
-    footage = _cuts_of_the_footage(workspace, timeline, found, watch)
+    footage = _cuts_of_the_footage(workspace, timeline, found, step, watch)
     moving = {each.caption_id: each.moving_frames for each in lettered}
-    return compare(timeline, found, footage, moving, (first, last))
+    return compare(timeline, found, footage, moving, (first, last), step)
 
 
 def _in_piece(found: Findings, first: int, begins_s: float) -> Findings:
@@ -206,14 +215,14 @@ def _in_piece(found: Findings, first: int, begins_s: float) -> Findings:
 
 
 def _cuts_of_the_footage(
-    workspace: Workspace, timeline: Timeline, found: Findings, watch: Watcher
+    workspace: Workspace, timeline: Timeline, found: Findings, step: int, watch: Watcher
 ) -> tuple[int, ...]:
     """Where the clips of shots cut by themselves; looked for only in shots in which cuts were found."""
     inside = {
         number
         for number, span in enumerate(timeline.shots)
         for cut in found.cuts
-        if span.shot.clip_hash and span.start_frame < cut < span.end_frame
+        if span.shot.clip_hash and span.start_frame + step <= cut < span.end_frame
     }
     if not inside:
         return ()
@@ -236,6 +245,7 @@ def compare(
     footage: tuple[int, ...] = (),
     moving: Mapping[str, tuple[int, int]] | None = None,
     frames: tuple[int, int] | None = None,
+    step: int = 1,
 ) -> Report:
     """Planned beside found.
 
@@ -244,6 +254,8 @@ def compare(
         moving: in how many frames captions come in and go out, by id: their edges are found somewhere within
             these, which counts as on their frame.
         frames: of the piece that the video shows, [first, last); all of them without.
+        step: how many frames of the piece a picture of the video stands for: what happens within these is
+            seen in the next picture, and is on its frame then.
     """
     first, last = frames or (0, timeline.total_frames)
     joints = [
@@ -256,19 +268,20 @@ def compare(
         for number, (before, after) in joints
         if before.end_frame <= after.start_frame
     ]
+    nearest = [_nearest(cut, found.cuts) for _, cut in hard]
     cuts = tuple(
-        Difference(f"cut to shot {number}", "frames", cut, _nearest(cut, found.cuts), number)
-        for number, cut in hard
+        Difference(f"cut to shot {number}", "frames", cut, _on_frame(cut, seen, (0, step - 1)), number)
+        for (number, cut), seen in zip(hard, nearest, strict=True)
     )
-    matched = {item.found for item in cuts}
+    matched = set(nearest)
     becoming: dict[int, str] = {
         frame: before.shot.transition_kind
         for _, (before, after) in joints
-        for frame in range(after.start_frame, before.end_frame + 1)
+        for frame in range(after.start_frame, before.end_frame + step)
         if before.end_frame > after.start_frame
     }
     others = [cut for cut in found.cuts if cut not in matched and cut not in becoming]
-    own = {frame + near for frame in footage for near in (-1, 0, 1)}
+    own = {frame + near for frame in footage for near in range(-1, step + 1)}
     captions: list[Difference] = []
     hidden = 0
     for number, span in enumerate(timeline.captions, 1):
@@ -282,10 +295,8 @@ def compare(
             if becoming.get(frame, "dissolve") != "dissolve":
                 hidden += 1  # the picture behind it moves away or goes out: there is no edge to be told
                 continue
-            edge_found = run[at] if run else None
             late = (moving or {}).get(span.caption.id, (0, 0))[at] * (1 if at == 0 else -1)
-            if edge_found is not None and min(0, late) <= edge_found - frame <= max(0, late):
-                edge_found = frame
+            edge_found = _on_frame(frame, run[at] if run else None, (min(0, late), max(0, late) + step - 1))
             captions.append(Difference(f"caption {number} {edge}", "frames", frame, edge_found, number))
     heard = {item.line_id: item for item in found.speech}
     speech: list[Difference] = []
@@ -305,7 +316,7 @@ def compare(
                 Difference(f"line {number} {edge}", "ms", planned, seconds * 1000 if sure else None, number)
             )
     return Report(
-        planned_frames=last - first,
+        planned_frames=-(-(last - first) // step) * step,
         frames=found.frames,
         cuts=cuts,
         transitions=len(joints) - len(hard),
@@ -321,6 +332,11 @@ def compare(
 def _nearest(frame: int, cuts: tuple[int, ...]) -> int | None:
     near = [cut for cut in cuts if abs(cut - frame) <= 30]
     return min(near, key=lambda cut: abs(cut - frame)) if near else None
+
+
+def _on_frame(planned: int, found: int | None, within: tuple[int, int]) -> int | None:
+    """What was found no further from a frame than it can be seen is on that frame."""
+    return planned if found is not None and within[0] <= found - planned <= within[1] else found
 
 
 def _overlap(a: tuple[int, int], b: tuple[int, int]) -> int:

@@ -64,6 +64,7 @@ def as_video(path: Path, target: Path, progress: Progress) -> None:
                 at = 0
                 pixels = np.zeros((image.size[1], image.size[0], 3), np.uint8)
                 for number, frame in enumerate(ImageSequence.Iterator(image)):
+                    frame.load()  # of a WebP it is known only then
                     lasts = round(float(frame.info.get("duration") or _USUAL_MS))
                     pixels = _on_black(frame)
                     _write(output, stream, pixels, at)

@@ -10,7 +10,7 @@ import av
 import numpy as np
 
 from fox_cadence.core.docket.rows import Quality
-from fox_cadence.core.docket.sizes import LOOP_RATE
+from fox_cadence.core.docket.sizes import loop_step
 from fox_cadence.core.screen import Screen
 from fox_cadence.errors import InputError
 from fox_cadence.media.isolated import Progress
@@ -44,7 +44,7 @@ def render_loop(
             f"a loop may last {LONGEST_S:.0f} s, and this is {float((last - first) / rate):.1f} s; choose a "
             "part of the piece"
         )
-    every = max(1, -(-rate.numerator // (rate.denominator * LOOP_RATE)))
+    every = loop_step(rate)
     pictures = _pictures(screen, clip_files, first, last, every, progress)
     if kind == "webp":
         _write_webp(target, pictures, screen, every / rate, _WEBP_QUALITY[quality])

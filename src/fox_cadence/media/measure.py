@@ -13,26 +13,17 @@ import av
 import numpy as np
 from numpy.typing import NDArray
 
-from fox_cadence.core.lettering.drawing import CaptionDrawing
-from fox_cadence.core.lettering.motion import at_rest
 from fox_cadence.core.screen import Screen
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.errors import InputError
 from fox_cadence.media.audio import read_wav
-from fox_cadence.media.caption_plates import prepare
 from fox_cadence.media.isolated import Progress
 from fox_cadence.media.picture import open_media, picture_of
 from fox_cadence.media.render import shot_pictures
+from fox_cadence.media.sight import Sight, SoughtCaption, planes_seen
 
-_SMALL = (96, 96)
-_SIGNS = ((4.0, 0.3), (1.5, 0.12))
-"""For luma and for chroma: the least change at a cut, and what is added to the usual change before comparing.
-"""
-
-_CUT_RATIO = 6.0
 _PROBE_S = 0.6
 _SEARCH_S = 3.0
-_CAPTION_PRESENT = 0.6
 
 Gray = NDArray[np.float32]
 
@@ -47,15 +38,6 @@ class SoughtSpeech:
     onset_sample: int
     end_sample: int
     near_s: float
-
-
-@dataclass(frozen=True)
-class SoughtCaption:
-    """A drawing to look for."""
-
-    caption_id: str
-    drawing: CaptionDrawing
-    shift: tuple[float, float] = (0.0, 0.0)
 
 
 @dataclass(frozen=True)
@@ -91,33 +73,21 @@ def find_all(
         if stream is None:
             raise InputError("it has no picture", video.name)
         total = max(1, stream.frames)
-        masks = {item.caption_id: _Mask(item) for item in captions}
-        scores: dict[str, list[float]] = {item.caption_id: [] for item in captions}
-        changes: list[tuple[float, float]] = [(0.0, 0.0)]
-        before: tuple[Gray, Gray] | None = None
-        count = 0
+        sight = Sight(captions)
         for frame in container.decode(stream):
-            luma, *chroma = _planes(frame)
-            for caption_id, mask in masks.items():
-                scores[caption_id].append(mask.presence(luma))
-            small = (_small(luma), np.concatenate([_small(plane) for plane in chroma]))
-            if before is not None:
-                changes.append((_change(small[0], before[0]), _change(small[1], before[1])))
-            before = small
-            count += 1
-            if count % 10 == 0:
-                progress(min(count, total), total)
-        found = {caption_id: _runs(values) for caption_id, values in scores.items()}
+            sight.see(planes_seen(frame))
+            if sight.frames % 10 == 0:
+                progress(min(sight.frames, total), total)
         size = (stream.width, stream.height, float(stream.average_rate or 0))
     heard, starts_at = _sound(video)
     return Findings(
-        frames=count,
+        frames=sight.frames,
         width=size[0],
         height=size[1],
         rate=size[2],
         audio_start_s=starts_at,
-        cuts=_cuts(changes),
-        captions=found,
+        cuts=sight.cuts,
+        captions=sight.captions,
         speech=tuple(_find_speech(heard, item) for item in speech),
     )
 
@@ -148,85 +118,12 @@ def cuts_inside(
     found: list[int] = []
     for done, number in enumerate(shots):
         shot = screen.shots[number]
-        changes: list[tuple[float, float]] = []
-        before: tuple[Gray, Gray] | None = None
-        for luma, *chroma in shot_pictures(screen, shot, clip_files):
-            small = (_small(luma), np.concatenate([_small(plane) for plane in chroma]))
-            changes.append(
-                (_change(small[0], before[0]), _change(small[1], before[1]))
-                if before is not None
-                else (0.0, 0.0)
-            )
-            before = small
-        found += [shot.start_frame + frame for frame in _cuts(changes)]
+        sight = Sight()
+        for planes in shot_pictures(screen, shot, clip_files):
+            sight.see(planes)
+        found += [shot.start_frame + frame for frame in sight.cuts]
         progress(done + 1, len(shots))
     return tuple(found)
-
-
-def _planes(frame: av.VideoFrame) -> list[NDArray[np.uint8]]:
-    """Y, U and V of a frame of 4:2:0."""
-    picture = frame if frame.format.name == "yuv420p" else frame.reformat(format="yuv420p")
-    return [
-        np.frombuffer(plane, np.uint8).reshape(-1, plane.line_size)[: plane.height, : plane.width]
-        for plane in picture.planes
-    ]
-
-
-def _small(plane: NDArray[np.uint8]) -> Gray:
-    """The upper half of the picture in few pixels: captions stand in the lower part and must not look like
-    cuts."""
-    upper = plane[: plane.shape[0] * 55 // 100]
-    rows = np.linspace(0, upper.shape[0] - 1, _SMALL[1]).astype(int)
-    columns = np.linspace(0, upper.shape[1] - 1, _SMALL[0]).astype(int)
-    return np.asarray(upper[np.ix_(rows, columns)], dtype=np.float32)
-
-
-def _change(now: Gray, before: Gray) -> float:
-    return float(np.mean(np.abs(now - before)))
-
-
-def _cuts(changes: list[tuple[float, float]]) -> tuple[int, ...]:
-    """Frames that differ from the one before far more than their neighbours do from theirs, in light or in
-    colour."""
-    found: set[int] = set()
-    for values, (least, added) in zip(np.array(changes).T, _SIGNS, strict=True):
-        for frame in range(1, len(values)):
-            around = np.concatenate([values[max(1, frame - 12) : frame], values[frame + 1 : frame + 13]])
-            usual = float(np.median(around)) if len(around) else 0.0
-            if values[frame] > least and values[frame] > _CUT_RATIO * (usual + added):
-                found.add(frame)
-    return tuple(sorted(found))
-
-
-class _Mask:
-    """What a caption's ink looks like against its surroundings, to tell whether it is there."""
-
-    def __init__(self, sought: SoughtCaption) -> None:
-        drawing = sought.drawing
-        painted = prepare(drawing, at_rest(drawing), sought.shift)
-        self._box = painted.x, painted.y, drawing.box[2], drawing.box[3]
-        through = painted.luma_through[::2, ::2].astype(np.float32) / 256
-        self._weight = 1 - through
-        self._weight /= max(1e-6, float(self._weight.sum()))
-        ink = (painted.luma + 128 * painted.luma_through).astype(np.float32)[::2, ::2] / 256
-        self._pattern = ink - float(np.sum(self._weight * ink))
-        self._norm = float(np.sqrt(np.sum(self._weight * self._pattern**2))) or 1.0
-
-    def presence(self, luma: NDArray[np.uint8]) -> float:
-        """Correlation of the picture with the caption where its ink and plate cover the picture, -1 to 1."""
-        x, y, width, height = self._box
-        seen = luma[y : y + height, x : x + width][::2, ::2].astype(np.float32)
-        if seen.shape != self._pattern.shape:
-            return 0.0
-        seen = seen - float(np.sum(self._weight * seen))
-        norm = float(np.sqrt(np.sum(self._weight * seen**2))) or 1.0
-        return float(np.sum(self._weight * seen * self._pattern)) / (norm * self._norm)
-
-
-def _runs(scores: list[float]) -> tuple[tuple[int, int], ...]:
-    present = np.array([score > _CAPTION_PRESENT for score in scores], dtype=np.int8)
-    edges = np.flatnonzero(np.diff(np.concatenate([[0], present, [0]])))
-    return tuple((int(a), int(b)) for a, b in zip(edges[::2], edges[1::2], strict=True))
 
 
 def _sound(video: Path) -> tuple[Gray, float]:

@@ -186,6 +186,12 @@ class Cleaning:
             sounds = {row["sound_hash"] for row in db.execute("SELECT sound_hash FROM take")}
             clips = {row["hash"] for row in db.execute("SELECT hash FROM clip")}
             links = {row["id"] for row in db.execute("SELECT id FROM review_link WHERE revoked_at = ''")}
+            made = [
+                *db.execute("SELECT document FROM docket WHERE document LIKE '%cover_hash%'"),
+                *db.execute("SELECT request FROM job WHERE request LIKE '%cover_hash%'"),
+            ]
+        covers = {found.decode() for row in made for found in _ID.findall(row[0].encode())}
+        yield from (path for path in (self._folder / "covers").glob("*.jpg") if path.stem not in covers)
         yield from (path for path in (self._folder / "reviews").glob("*") if path.name not in links)
         yield from (path for path in (self._folder / "takes").glob("*/*.wav") if path.stem not in sounds)
         yield from (path for path in (self._folder / "clips").glob("[!.]*") if path.name not in clips)

@@ -1,12 +1,16 @@
 """Batches from the browser: several projects made by one docket."""
 
 import json
-from typing import Any
+import tempfile
+from pathlib import Path
+from typing import Annotated, Any
 
-from fastapi import APIRouter, Request, Response
-from fastapi.responses import HTMLResponse
+from fastapi import APIRouter, Request, Response, UploadFile
+from fastapi import Path as PathPart
+from fastapi.responses import FileResponse, HTMLResponse
 
 from fox_cadence.actions.batch import KEPT_AS, items_of
+from fox_cadence.actions.covers import cover_file, keep_cover
 from fox_cadence.actions.jobs import start
 from fox_cadence.core.batch import Batch, write_batch
 from fox_cadence.core.docket.shipped import PLAIN
@@ -14,8 +18,11 @@ from fox_cadence.core.languages import language_name
 from fox_cadence.web.answers.fast_json import Json
 from fox_cadence.web.answers.jobs import job_json
 from fox_cadence.web.pages import InWorkspace, templates
+from fox_cadence.web.uploads import UploadRoute, keep_upload, name_of
 
-router = APIRouter()
+router = APIRouter(route_class=UploadRoute)
+
+LARGEST_COVER_BYTES = 50 << 20
 
 
 @router.get("/batch", response_class=HTMLResponse)
@@ -66,3 +73,18 @@ def written(batch: Batch) -> Response:
     """A batch as it is written down for a terminal (TOML)."""
     headers = {"content-disposition": 'attachment; filename="batch.toml"'}
     return Response(write_batch(batch), media_type="application/toml", headers=headers)
+
+
+@router.post("/api/covers")
+def add_cover(file: UploadFile, workspace: InWorkspace) -> Response:
+    """Keep a picture that stands for the sound files of a work; the hash it is named by in a batch."""
+    with tempfile.TemporaryDirectory(dir=workspace.scratch) as folder:
+        path = Path(folder) / name_of(file, "cover")
+        keep_upload(file, path, LARGEST_COVER_BYTES, "the picture is")
+        return Json({"cover_hash": keep_cover(workspace, path)})
+
+
+@router.get("/api/covers/{cover_hash}")
+def cover(cover_hash: Annotated[str, PathPart(pattern="^[0-9a-f]{64}$")], workspace: InWorkspace) -> Response:
+    """The picture of a work (JPEG)."""
+    return FileResponse(cover_file(workspace, cover_hash), media_type="image/jpeg")

@@ -1,6 +1,7 @@
 """About how many bytes a file will have, before it is made."""
 
 from collections.abc import Mapping
+from fractions import Fraction
 
 from fox_cadence.core.docket.rows import Codec, Quality, SoundFile, SoundRow, StemsRow, VideoRow
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
@@ -32,6 +33,11 @@ def video_bytes(row: VideoRow, size: tuple[int, int], frames: int, rate: float) 
         return round(row.kbps * 1000 * seconds / 8 + sound)
     bits = _LOOK_BITS_A_PIXEL if row.look else _BITS_A_PIXEL[row.coded] * _QUALITY[row.quality]
     return round(pixels * frames * bits / 8 + sound)
+
+
+def loop_step(rate: Fraction) -> int:
+    """Every how manieth frame of a piece is a picture of its loop."""
+    return max(1, -(-rate.numerator // (rate.denominator * LOOP_RATE)))
 
 
 def video_kbps_for(most_mb: float, seconds: float, sound_kbps: int) -> int:

@@ -4,8 +4,8 @@ from pydantic import BaseModel, ConfigDict, Field
 
 
 class Work(BaseModel):
-    """What is said of a work, as it is written down. `cover` is the file of a picture that stands for its
-    sound files."""
+    """What is said of a work, as it is written down. A picture stands for its sound files: `cover` is a file
+    beside the docket, `cover_hash` one that is kept already (actions/covers.py); '' for none."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
@@ -14,15 +14,14 @@ class Work(BaseModel):
     description: str = Field("", max_length=4000)
     category: str = Field("", max_length=80)
     cover: str = Field("", max_length=1000)
+    cover_hash: str = Field("", pattern="^([0-9a-f]{64})?$")
 
 
 class Part(Work):
-    """A part of a work: the `number`th of `count`; `cover_hash` is that of its cover as it is kept
-    (actions/covers.py), '' for none."""
+    """A part of a work: the `number`th of `count`."""
 
     number: int
     count: int
-    cover_hash: str = ""
 
     @property
     def tags(self) -> dict[str, str]:

@@ -1,6 +1,6 @@
 // Several projects made by one docket: what is wanted, how far it is, and the table of what became of each.
 
-import { bytes, get, post } from "./api.js";
+import { bytes, chosenFile, get, post, postForm } from "./api.js";
 import { counted } from "./format.js";
 import { rowTitle } from "./piece/docket.js";
 
@@ -24,7 +24,7 @@ export function batch() {
     docket: "",
     voice: true,
     prove: false,
-    work: { title: "", author: "", category: "", description: "" },
+    work: { title: "", author: "", category: "", description: "", cover_hash: "" },
     message: "",
     wrong: false,
     /** @type {import("./types.d.ts").Job|null} */
@@ -96,6 +96,26 @@ export function batch() {
         prove: this.prove,
         work: this.work.title.trim() ? this.work : null,
       };
+    },
+
+    get coverAddress() {
+      return this.work.cover_hash ? `/api/covers/${this.work.cover_hash}` : "";
+    },
+
+    /** @param {Event} event */
+    async chooseCover(event) {
+      const chosen = chosenFile(event);
+      if (!chosen) return;
+      this.message = "";
+      try {
+        this.work.cover_hash = (await postForm("/api/covers", chosen.form)).cover_hash;
+      } catch (error) {
+        this.failed(error);
+      }
+    },
+    noCover() {
+      this.work.cover_hash = "";
+      document.getElementById("work-cover")?.focus();
     },
 
     async begin() {

@@ -215,7 +215,7 @@ class DocketSurface {
         : nothing;
     const old = files.find((file) => file.revision !== undefined && file.revision !== view.t.revision);
     return html`${failed ? html`<span class="alarm">${failed.reason}</span> ` : nothing}
-    ${waits ? html`<span class="soft">waits</span>` : html`${links} ${more}`}
+    ${waits ? html`<span class="soft">waits</span>` : html`${links} ${more} ${verdict(currentProof(plan, row.name))}`}
     ${(files.length && row.name !== "lines") || failed ? this.#again(row) : nothing}
     ${old && !waits ? html`<span class="soft">of revision ${old.revision}</span>` : nothing}`;
   }
@@ -243,14 +243,10 @@ class DocketSurface {
     const video =
       provable.find((file) => productOf(file) === this.tells.rowName) ??
       videos.find((file) => productOf(file) === "video") ??
+      videos.find((file) => productOf(file) !== "look") ??
       videos[0];
     const row = video ? productOf(video) : "";
-    const proof = plan.proofs[row];
-    const current =
-      proof !== undefined &&
-      provable.some(
-        (file) => file.name === proof.name && proof.revision === (file.revision ?? plan.made.revision),
-      );
+    const proof = currentProof(plan, row);
     return html`<section class="proof" aria-label="Proof">
       <div class="docket-head">
         <h2>Proof of the ${video ? rowTitle(row).toLowerCase() : "video"}</h2>
@@ -263,11 +259,11 @@ class DocketSurface {
           ?disabled=${this.tells.busy || !video}
           @click=${() => this.tells.prove(row)}
         >
-          ${current ? "Prove again" : "Prove it"}
+          ${proof ? "Prove again" : "Prove it"}
         </button>
       </div>
       ${
-        current
+        proof
           ? html`${proofOf(proof, view.t)}
               <p class="soft">
                 As files:
@@ -293,6 +289,21 @@ class DocketSurface {
     </section>`;
   }
 }
+
+/** What was found in a file of a row, where that is the file that is there now. @param {Plan} plan @param {string} row */
+function currentProof(plan, row) {
+  const proof = plan.proofs[row];
+  const there = (plan.made.files ?? []).find((file) => file.name === proof?.name);
+  return there && proof.revision === (there.revision ?? plan.made.revision) ? proof : null;
+}
+
+/** Of every row, so that no fault hides behind the row that is chosen. @param {import("./proof.js").Proof|null} proof */
+const verdict = (proof) =>
+  proof
+    ? html`<span class=${proof.in_sync ? "good" : "alarm"}
+        >${proof.in_sync ? "in sync" : "not in sync"}</span
+      >`
+    : nothing;
 
 /** The names of finished videos. @param {Plan} plan */
 function videosOf(plan) {

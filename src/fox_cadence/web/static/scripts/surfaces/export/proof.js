@@ -18,11 +18,12 @@ const LANES = { cuts: 18, speech: 12, captions: 12 };
 
 /** @param {Proof} proof @param {Timeline} t */
 export function proofOf(proof, t) {
-  const isVideo = /\.(mp4|webm)$/.test(proof.name);
-  return html`${picture(proof, t, isVideo)}
+  const isPicture = /\.(mp4|webm|gif|webp)$/.test(proof.name);
+  const isVideo = /\.(mp4|webm)$/.test(proof.name); // which has sound too
+  return html`${picture(proof, t, isPicture, isVideo)}
     <dl class="proof-numbers" id="proof">
-      ${isVideo || proof.cuts.length ? number(exact(proof.cuts), proof.cuts, "cuts on their frame") : nothing}
-      ${isVideo || proof.captions.length ? number(exact(proof.captions), proof.captions, "caption edges on their frame") : nothing}
+      ${isPicture || proof.cuts.length ? number(exact(proof.cuts), proof.cuts, "cuts on their frame") : nothing}
+      ${isPicture || proof.captions.length ? number(exact(proof.captions), proof.captions, "caption edges on their frame") : nothing}
       ${
         isVideo || proof.speech.length
           ? html`<div>
@@ -52,19 +53,19 @@ export function proofOf(proof, t) {
     <p id="verdict" class=${proof.in_sync ? "good" : "alarm"}>
       ${
         proof.in_sync
-          ? `${proof.name} is in sync${isVideo ? `: ${proof.frames} frames` : ""}, as planned.`
+          ? `${proof.name} is in sync${isPicture ? `: ${proof.frames} frames` : ""}, as planned.`
           : `${proof.name} is not in sync.`
       }
     </p>
     ${deviations(proof)}`;
 }
 
-/** What was looked for, in lanes along the piece. @param {Proof} proof @param {Timeline} t @param {boolean} isVideo */
-function picture(proof, t, isVideo) {
+/** What was looked for, in lanes along the piece. @param {Proof} proof @param {Timeline} t @param {boolean} isPicture @param {boolean} isVideo */
+function picture(proof, t, isPicture, isVideo) {
   const has = {
-    cuts: isVideo,
+    cuts: isPicture,
     speech: isVideo || proof.speech.length > 0,
-    captions: isVideo || proof.captions.length > 0,
+    captions: isPicture || proof.captions.length > 0,
   };
   const lanes = Object.keys(LANES).filter((lane) => has[/** @type {Lane} */ (lane)]);
   if (!lanes.length) return nothing;
