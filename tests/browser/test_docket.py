@@ -36,7 +36,7 @@ def test_a_square_video_is_chosen_made_and_proven(small_demo: Path, open_page: C
             "low-tide-at-marrow-bay-stems-mix.wav is in sync, as planned."
         )
         expect(square.get_by_role("link")).to_have_text("low-tide-at-marrow-bay-square.mp4")
-        square.get_by_role("button", name="Square video").click()
+        square.get_by_role("button", name="Square video", exact=True).click()
         expect(page.locator("#verdict")).to_have_text(
             "low-tide-at-marrow-bay-square.mp4 is in sync: 1167 frames, as planned."
         )
