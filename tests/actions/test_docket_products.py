@@ -43,6 +43,7 @@ from fox_cadence.errors import InputError, NotFoundError
 from fox_cadence.jobs.runner import Unwatched
 from fox_cadence.media.isolated import no_progress
 from fox_cadence.media.loops import render_loop
+from tests.formats.ttml_schema import faults
 from tests.media import files
 
 SCRIPT = b"""# Low tide
@@ -213,6 +214,8 @@ def test_sound_files_hold_what_was_asked_for(workspace: Workspace, piece: str, t
     for name in ("mp3.mp3", "m4a.m4a", "opus.opus"):
         opened = mutagen.File(tmp_path / name)
         assert opened.info.length == pytest.approx(seconds, abs=0.06), name
+    for each in made.files:
+        assert each.seconds == pytest.approx(seconds, abs=0.001), each.path.name
     tags = mutagen.File(tmp_path / "mp3.mp3").tags
     assert [str(tag.sub_frames["TIT2"]) for tag in tags.getall("CHAP")] == ["Low tide", "The pools"]
     assert str(tags["TIT2"]) == "Tide"
@@ -239,6 +242,7 @@ def test_words_are_read_again_as_they_were_written(workspace: Workspace, tmp_pat
         for read in (webvtt.from_srt(str(out / f"{name}.srt")), webvtt.read(str(out / f"{name}.vtt"))):
             assert " ".join(read[0].text.replace("&amp;", "&").split()) == first
             assert read[1].start == "00:00:02.400"
+        assert faults((out / f"{name}.ttml").read_bytes()) == []
         root = etree.parse(out / f"{name}.ttml").getroot()
         space = {"t": "http://www.w3.org/ns/ttml"}
         cues = root.findall(".//t:p", space)

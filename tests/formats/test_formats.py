@@ -6,6 +6,7 @@ from fox_cadence.errors import InputError
 from fox_cadence.formats import Cue, read_words, srt, ttml, webvtt
 from fox_cadence.formats.cues import TICKS_PER_MS
 from fox_cadence.formats.decoding import decode
+from tests.formats.ttml_schema import faults
 
 plain = st.text(st.characters(codec="utf-8", exclude_categories=("C", "Z")), min_size=1, max_size=12)
 words = (
@@ -120,10 +121,33 @@ def test_ttml_survives_the_round_trip(texts: list[str]) -> None:
         Cue(f"{text}\n{text[::-1]}", number * 2_000 * TICKS_PER_MS, (number * 2_000 + 1_234) * TICKS_PER_MS)
         for number, text in enumerate(texts)
     ]
-    read = ttml.read(ttml.write(cues, "en"))
+    written = ttml.write(cues, "en")
+    assert faults(written) == []
+    read = ttml.read(written)
     assert [(cue.text, cue.start_ticks, cue.end_ticks) for cue in read] == [
         (cue.text, cue.start_ticks, cue.end_ticks) for cue in cues
     ]
+
+
+@pytest.mark.parametrize(
+    ("right", "wrong"),
+    [
+        (b' xml:lang="en-GB"', b""),
+        (b'region="below"', b'region="above"'),
+        (b'style="words"', b'style="shadows"'),
+        (b'begin="00:', b'begin="0:'),
+        (b'="center"', b'="middle"'),
+        (b"10% 70%", b"10% low"),
+        (b"<br/>", b"<br>x</br>"),
+        (b'"media"', b'"smpte"'),
+        (b"tts:color=", b"tts:colour="),
+    ],
+)
+def test_the_schema_of_ttml_knows_what_is_wrong(right: bytes, wrong: bytes) -> None:
+    written = ttml.write([Cue("The tide\ngoes out.", 0, 2_000 * TICKS_PER_MS)], "en-GB")
+    assert faults(written) == []
+    assert right in written
+    assert faults(written.replace(right, wrong)) != []
 
 
 @pytest.mark.parametrize(

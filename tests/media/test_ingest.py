@@ -1,6 +1,7 @@
 from fractions import Fraction
 from pathlib import Path
 
+import numpy as np
 import pytest
 
 from fox_cadence.actions.bring_in import MediaFile, NewProject, bring_in_clip, new_project
@@ -8,6 +9,7 @@ from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.shot import Clip
 from fox_cadence.core.ticks import TICKS_PER_SECOND, FrameRate
 from fox_cadence.errors import InputError, MediaError
+from fox_cadence.media.ingest import read_sound
 from fox_cadence.media.isolated import run_isolated
 from fox_cadence.media.proxies import read_frame, read_header
 from tests.media import files
@@ -66,6 +68,16 @@ def test_a_cover_is_no_picture(
     if picture:
         assert (clip.width, clip.height) == (160, 120)
         assert len(read_header(workspace.library.clip_file(clip.hash, "proxy.pack")).ticks) == 60
+
+
+@pytest.mark.parametrize(("name", "codec"), [("a.mp3", "libmp3lame"), ("a.opus", "libopus")])
+def test_sound_alone_begins_where_it_begins(tmp_path: Path, name: str, codec: str) -> None:
+    """What an encoder puts before the sound, and a decoder leaves out, is no silence of the sound."""
+    click = np.zeros((2, 48_000), np.float32)
+    click[:, 24_000:24_040] = 0.9
+    sound = read_sound(files.odd_sound(tmp_path / name, click, 48_000, codec))
+    assert sound is not None
+    assert (len(sound), np.flatnonzero(np.abs(sound[:, 0]) > 0.4)[0]) == (48_000, 24_000)
 
 
 def test_music_with_a_cover_becomes_the_bed(workspace: Workspace, tmp_path: Path) -> None:

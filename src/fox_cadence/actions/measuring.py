@@ -1,7 +1,7 @@
 """Measuring a finished video against its project: the proof that speech, captions and cuts are in sync."""
 
 import itertools
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
@@ -12,7 +12,7 @@ from fox_cadence.core.docket import VideoRow
 from fox_cadence.core.docket.sizes import loop_step
 from fox_cadence.core.outside import HEARD_TICKS, outside_of
 from fox_cadence.core.ticks import ticks_to_seconds
-from fox_cadence.core.timeline import Timeline
+from fox_cadence.core.timeline import LineSpan, Timeline
 from fox_cadence.errors import InputError
 from fox_cadence.jobs.runner import Unwatched, Watcher
 from fox_cadence.media.measure import Findings, SoughtSpeech, cuts_inside, find_all
@@ -159,19 +159,13 @@ def measure_video(
     timeline = in_frame(workspace.timeline(shown), size)
     first, last = frames_of(row.part, timeline)
     begins_s = ticks_to_seconds(shown.rate.ticks(first))
-    speech = [
-        SoughtSpeech(
-            span.line.id,
-            workspace.library.take_sound(span.take.sound_hash),
-            span.take.onset_sample,
-            span.take.end_sample,
-            ticks_to_seconds(span.start_ticks) - begins_s,
-        )
+    spans = [
+        span
         for span in timeline.lines
-        if span.take is not None
-        and shown.rate.ticks(first) <= span.start_ticks
+        if shown.rate.ticks(first) <= span.start_ticks
         and span.end_ticks <= shown.rate.ticks(last) + HEARD_TICKS
     ]
+    speech = sought(workspace, spans, shown.rate.ticks(first))
     lettered = screen(workspace, timeline).captions if row.captions == "drawn" else ()
     captions = [SoughtCaption(each.caption_id, each.drawing, each.shift) for each in lettered]
 
@@ -196,6 +190,21 @@ def measure_video(
     footage = _cuts_of_the_footage(workspace, timeline, found, step, watch)
     moving = {each.caption_id: each.moving_frames for each in lettered}
     return compare(timeline, found, footage, moving, (first, last), step)
+
+
+def sought(workspace: Workspace, spans: Sequence[LineSpan], begins_ticks: int) -> list[SoughtSpeech]:
+    """What is looked for of some lines in a file that begins so far into the piece."""
+    return [
+        SoughtSpeech(
+            span.line.id,
+            workspace.library.take_sound(span.take.sound_hash),
+            span.take.onset_sample,
+            span.take.end_sample,
+            ticks_to_seconds(span.start_ticks - begins_ticks),
+        )
+        for span in spans
+        if span.take is not None
+    ]
 
 
 def _in_piece(found: Findings, first: int, begins_s: float) -> Findings:

@@ -6,16 +6,16 @@ from dataclasses import replace
 from pathlib import Path
 
 from fox_cadence.actions.making_video import frames_of
-from fox_cadence.actions.measuring import Difference, Report, compare
+from fox_cadence.actions.measuring import Difference, Report, compare, sought
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.docket import SoundRow, StemsRow
 from fox_cadence.core.outside import HEARD_TICKS
 from fox_cadence.core.ticks import ticks_to_seconds
-from fox_cadence.core.timeline import LineSpan, Timeline
+from fox_cadence.core.timeline import Timeline
 from fox_cadence.errors import InputError
 from fox_cadence.formats import read_words, ttml
 from fox_cadence.jobs.runner import Unwatched, Watcher
-from fox_cadence.media.measure import Findings, FoundSpeech, SoughtSpeech, speech_inside
+from fox_cadence.media.measure import Findings, FoundSpeech, speech_inside
 from fox_cadence.media.summing import samples_apart
 
 _LENGTH_TOLERANCE_S = 0.06
@@ -26,21 +26,6 @@ PROVEN = (".srt", ".vtt", ".ttml")
 
 def _at(workspace: Workspace, project_id: str, revision: int) -> Timeline:
     return workspace.timeline(workspace.projects.at(project_id, revision))
-
-
-def sought(workspace: Workspace, spans: Sequence[LineSpan], begins_ticks: int) -> list[SoughtSpeech]:
-    """What is looked for of some lines in a file that begins so far into the piece."""
-    return [
-        SoughtSpeech(
-            span.line.id,
-            workspace.library.take_sound(span.take.sound_hash),
-            span.take.onset_sample,
-            span.take.end_sample,
-            ticks_to_seconds(span.start_ticks - begins_ticks),
-        )
-        for span in spans
-        if span.take is not None
-    ]
 
 
 def measure_sound(

@@ -170,10 +170,14 @@ def read_sound(path: Path, channels: int = 2, remarks: list[str] | None = None) 
         if not container.streams.audio:
             return None
         stream = container.streams.audio[0]
-        origin = 0.0
+        origin: float | None = (
+            None  # sound alone begins where it begins, whatever its decoder left out before
+        )
         video = picture_of(container)
         if video is not None and video.start_time is not None:
             origin = float(video.start_time * video.time_base)
+        elif video is not None:
+            origin = 0.0
         resampler = av.AudioResampler(
             format="flt", layout="stereo" if channels == 2 else "mono", rate=SAMPLE_RATE_HZ
         )
@@ -199,7 +203,7 @@ def read_sound(path: Path, channels: int = 2, remarks: list[str] | None = None) 
     if not parts:
         return None
     sound = np.concatenate(parts).astype(np.float32)
-    late = round(((begins or 0.0) - origin) * SAMPLE_RATE_HZ)
+    late = 0 if origin is None else round(((begins or 0.0) - origin) * SAMPLE_RATE_HZ)
     return np.pad(sound, ((late, 0), (0, 0))) if late > 0 else sound[-late:]
 
 
