@@ -170,14 +170,9 @@ def read_sound(path: Path, channels: int = 2, remarks: list[str] | None = None) 
         if not container.streams.audio:
             return None
         stream = container.streams.audio[0]
-        origin: float | None = (
-            None  # sound alone begins where it begins, whatever its decoder left out before
-        )
-        video = picture_of(container)
+        video, origin = picture_of(container), 0.0
         if video is not None and video.start_time is not None:
             origin = float(video.start_time * video.time_base)
-        elif video is not None:
-            origin = 0.0
         resampler = av.AudioResampler(
             format="flt", layout="stereo" if channels == 2 else "mono", rate=SAMPLE_RATE_HZ
         )
@@ -203,7 +198,8 @@ def read_sound(path: Path, channels: int = 2, remarks: list[str] | None = None) 
     if not parts:
         return None
     sound = np.concatenate(parts).astype(np.float32)
-    late = 0 if origin is None else round(((begins or 0.0) - origin) * SAMPLE_RATE_HZ)
+    # sound alone begins where it begins: what its decoder leaves out before is heard by nobody
+    late = round(((begins or 0.0) - origin) * SAMPLE_RATE_HZ) if video is not None else 0
     return np.pad(sound, ((late, 0), (0, 0))) if late > 0 else sound[-late:]
 
 
