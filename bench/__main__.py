@@ -5,6 +5,7 @@ import sys
 from collections.abc import Callable
 
 from bench import (
+    aac,
     cluster,
     cuts,
     dragging,
@@ -53,6 +54,7 @@ ALL: dict[str, tuple[str, Callable[[], list[str]]]] = {
     "lettering": ("Words on the screen", lettering.rows),
     "sound": ("Sound: mixing, beats, words over a bed, cleaning", sound.rows),
     "exporting": ("Export", exporting.rows),
+    "aac": ("AAC by its two coders", aac.rows),
     "same_bytes": ("The same pictures, the same bytes", same_bytes.rows),
     "cluster": ("A batch on a cluster", cluster.rows),
     "loop": ("Plan against the exported video", loop.rows),
