@@ -102,6 +102,19 @@ def test_a_worker_asks_once_and_keeps_what_it_has(server: BlobServer, wave: Path
     assert [each.name for each in folder.iterdir()] == [path.name]
 
 
+@pytest.mark.parametrize("gone", [0, 1])
+def test_two_of_the_same_content_go_one_by_one(
+    server: BlobServer, wave: Path, tmp_path: Path, gone: int
+) -> None:
+    """Each is there for as long as its work, and what is asked for by one hash may be either."""
+    other = tmp_path / "other.wav"
+    other.write_bytes(wave.read_bytes())
+    blob = server.offer(wave)
+    assert server.offer(other) == blob
+    (wave, other)[gone].unlink()
+    assert hash_file(fetched(server.source, blob, tmp_path / "kept")) == blob.content_hash
+
+
 def test_what_is_not_what_its_name_says_is_refused(server: BlobServer, wave: Path, tmp_path: Path) -> None:
     blob = server.offer(wave)
     wave.write_bytes(b"something else by now")

@@ -19,7 +19,7 @@ from contextlib import suppress
 from dataclasses import dataclass, fields, is_dataclass, replace
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 from pathlib import Path
-from typing import Any
+from typing import Any, BinaryIO
 
 from fox_cadence.errors import MediaError
 from fox_cadence.store.library import hash_file
@@ -74,25 +74,22 @@ class BlobServer:
     """
 
     def __init__(self, host: str) -> None:
-        self._files: dict[str, Path] = {}
+        self._files: dict[str, list[Path]] = {}
         self._known: dict[tuple[Path, int, int], str] = {}
         self._lock = threading.Lock()
-        offered, key = self._files, secrets.token_urlsafe(32)
+        found, key = self._found, secrets.token_urlsafe(32)
 
         class Handler(BaseHTTPRequestHandler):
             def do_GET(self) -> None:
                 given = self.headers.get("authorization", "").encode("latin-1", "replace")
-                path = offered.get(self.path.removeprefix("/"))
-                if (
-                    not hmac.compare_digest(given, f"Bearer {key}".encode())
-                    or path is None
-                    or not path.is_file()
-                ):
+                knows = hmac.compare_digest(given, f"Bearer {key}".encode())
+                opened = found(self.path.removeprefix("/")) if knows else None
+                if opened is None:
                     self.send_error(404)
                     return
-                with path.open("rb") as file:
+                with opened as file:
                     self.send_response(200)
-                    self.send_header("content-length", str(path.stat().st_size))
+                    self.send_header("content-length", str(os.fstat(file.fileno()).st_size))
                     self.end_headers()
                     with suppress(ConnectionError):
                         shutil.copyfileobj(file, self.wfile, _BLOCK)
@@ -115,8 +112,20 @@ class BlobServer:
         digest = known or hash_file(path)
         with self._lock:
             self._known[mark] = digest
-            self._files[digest] = path
+            places = self._files.setdefault(digest, [])
+            if path not in places:
+                places.append(path)
         return Blob(digest, path.suffix)
+
+    def _found(self, digest: str) -> BinaryIO | None:
+        """A file that was offered, opened: the first that is still there of those with the same content, as
+        each goes with the work that it was written for."""
+        with self._lock:
+            places = list(self._files.get(digest, ()))
+        for path in places:
+            with suppress(OSError):
+                return path.open("rb")
+        return None
 
     def close(self) -> None:
         self._server.shutdown()
