@@ -69,8 +69,9 @@ function picture(proof, t, isPicture, isVideo) {
   };
   const lanes = Object.keys(LANES).filter((lane) => has[/** @type {Lane} */ (lane)]);
   if (!lanes.length) return nothing;
-  const top = has.cuts ? 0 : ROWS[has.speech ? "speech" : "captions"] - 8;
-  const bottom = has.speech ? 150 : ROWS.captions + 22;
+  const top = has.cuts ? 0 : ROWS.speech - 8;
+  const rows = has.speech ? ROWS : { ...ROWS, captions: ROWS.speech };
+  const bottom = has.speech ? 150 : rows.captions + 22;
   const second = t.rate.denominator / t.rate.numerator;
   const whole = Math.max(1, proof.frames) * second;
   const x = (/** @type {number} */ s) => LEFT + (s / whole) * WIDE;
@@ -82,10 +83,10 @@ function picture(proof, t, isPicture, isVideo) {
   >
     ${lanes.map((lane) => {
       const name = /** @type {Lane} */ (lane);
-      return svg`<text x="0" y=${ROWS[name] + LANES[name]}>${name}</text>`;
+      return svg`<text x="0" y=${rows[name] + LANES[name]}>${name}</text>`;
     })}
     ${has.cuts ? cuts(proof, t, second, x) : nothing} ${has.speech ? speech(proof, t, x) : nothing}
-    ${has.captions ? captions(proof, second, x) : nothing}
+    ${has.captions ? captions(proof, second, x, rows.captions) : nothing}
   </svg>`;
 }
 
@@ -123,12 +124,12 @@ function speech(proof, t, x) {
     ${lines}`;
 }
 
-/** @param {Proof} proof @param {number} second @param {(s: number) => number} x */
-function captions(proof, second, x) {
+/** @param {Proof} proof @param {number} second @param {(s: number) => number} x @param {number} y where their lane is */
+function captions(proof, second, x, y) {
   return pairs(proof.captions).map(([begin, end]) => {
     if (begin.found === null || end.found === null) return nothing;
     const from = x(begin.found * second);
-    return svg`<rect class="proof-caption" x=${from} y=${ROWS.captions} width=${Math.max(1, x(end.found * second) - from)} height="13"></rect>`;
+    return svg`<rect class="proof-caption" x=${from} y=${y} width=${Math.max(1, x(end.found * second) - from)} height="13"></rect>`;
   });
 }
 
