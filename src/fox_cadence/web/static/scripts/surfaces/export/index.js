@@ -244,7 +244,8 @@ class DocketSurface {
       provable.find((file) => productOf(file) === this.tells.rowName) ??
       videos.find((file) => productOf(file) === "video") ??
       videos.find((file) => productOf(file) !== "look") ??
-      videos[0];
+      videos[0] ??
+      provable[0];
     const row = video ? productOf(video) : "";
     const proof = currentProof(plan, row);
     return html`<section class="proof" aria-label="Proof">
