@@ -41,7 +41,7 @@ def test_a_square_video_is_chosen_made_and_proven(small_demo: Path, open_page: C
             "low-tide-at-marrow-bay-square.mp4 is in sync: 1167 frames, as planned."
         )
         with page.expect_download() as download:
-            page.get_by_role("link", name="low-tide-at-marrow-bay-square-proof.html").click()
+            page.get_by_role("link", name="low-tide-at-marrow-bay-square-mp4-proof.html").click()
         assert "in sync" in Path(download.value.path()).read_text()
         # what is made of another row leaves these where they are
         page.locator("#wants-square").uncheck()

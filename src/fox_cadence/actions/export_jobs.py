@@ -194,11 +194,12 @@ def _prove(workspace: Workspace, project_id: str, names: Sequence[str] | None, w
         heard = {"name": file["name"], "lufs": file["lufs"], "peak_db": file["peak_db"]}
         found = report.as_json() | heard | {"revision": revision}
         piece = workspace.projects.at(project_id, revision)
-        found["reports"] = write_reports(path, piece, report, found)
+        reports = write_reports(path, piece, report, found)
         name = str(file.get("product", "video"))
         if name in new:  # of several files of a row the first that is not as planned stands for it
+            reports = new[name]["reports"] + reports
             found = found if new[name]["in_sync"] and not found["in_sync"] else new[name]
-        new[name] = proofs[name] = found
+        new[name] = proofs[name] = found | {"reports": reports}
         _keep(workspace, project_id, "proofs", proofs)
     return {"proofs": new}
 

@@ -21,9 +21,9 @@ _WIDE = 900
 
 
 def write_reports(video: Path, project: Project, report: "Report", found: Mapping[str, Any]) -> list[str]:
-    """Write both beside a video; their names."""
-    data = video.with_name(f"{video.stem}-proof.json")
-    page = video.with_name(f"{video.stem}-proof.html")
+    """Write both beside a file; their names, which say its kind: files of several rows have the same stem."""
+    stem = f"{video.stem}-{video.suffix.lstrip('.')}-proof"
+    data, page = video.with_name(f"{stem}.json"), video.with_name(f"{stem}.html")
     write_safely(data, (json.dumps(found, indent=1, ensure_ascii=False) + "\n").encode())
     write_safely(page, _page(video.name, project, report, found).encode())
     return [page.name, data.name]
