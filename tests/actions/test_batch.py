@@ -2,6 +2,8 @@
 
 import io
 import json
+import os
+import time
 from pathlib import Path
 from typing import Any
 
@@ -26,6 +28,7 @@ from fox_cadence.core.docket.work import Work
 from fox_cadence.core.edits import SetShotLength
 from fox_cadence.core.ticks import FrameRate
 from fox_cadence.errors import CancelledError, InputError, NotFoundError
+from fox_cadence.store.cleaning import COVERS_S
 from tests.media import files
 
 WORDS = b"The sea leaves twice a day.\n\nIt comes back for its things.\n"
@@ -98,7 +101,7 @@ def test_what_is_made_again_has_no_proof_any_more(workspace: Workspace) -> None:
     (row,) = made(workspace, what)
     assert row.in_sync is True
     folder = export_folder(workspace, row.project)
-    assert [path.suffix for path in sorted(folder.glob("*-proof.*"))] == [".html", ".json"]
+    assert [path.suffix for path in sorted(folder.glob("*-proof.*"))] == [".html", ".json"] * 2  # SRT, WebVTT
     unproven = what.model_copy(update={"prove": False})
     assert made(workspace, unproven)[0].in_sync is True  # it is the file that was proven
     assert made(workspace, unproven, again=True)[0].in_sync is None
@@ -183,22 +186,26 @@ def test_a_cover_that_is_none_is_refused_before_the_work_begins(workspace: Works
     with pytest.raises(InputError, match="from a terminal"):  # the page can name no file of this machine
         items_of(workspace, what)
     gone = batch(piece(workspace, "Tide"), products=("mp3",), work=Work(title="Bay", cover_hash="0" * 64))
-    with pytest.raises(InputError, match="choose it again"):
+    with pytest.raises(NotFoundError, match="Choose it again"):
         items_of(workspace, gone)
 
 
 def test_a_cover_is_kept_for_as_long_as_something_was_made_with_it(
     workspace: Workspace, tmp_path: Path
 ) -> None:
-    used, other = (
-        keep_cover(workspace, files.still(tmp_path / f"{n}.png", colour=(90, n, 40))) for n in (1, 200)
+    used, other, new = (
+        keep_cover(workspace, files.still(tmp_path / f"{n}.png", colour=(90, n, 40))) for n in (1, 99, 200)
     )
+    for each in (used, other):
+        long_ago = time.time() - COVERS_S - 1
+        os.utime(cover_file(workspace, each), (long_ago, long_ago))
     made(
         workspace, batch(piece(workspace, "Tide"), products=("mp3",), work=Work(title="Bay", cover_hash=used))
     )
     workspace.cleaning.sweep(older_than_s=0)
     assert cover_file(workspace, used).is_file()
-    with pytest.raises(InputError):
+    assert cover_file(workspace, new).is_file()  # it may stand in a docket that was written down
+    with pytest.raises(NotFoundError):
         cover_file(workspace, other)
 
 

@@ -22,7 +22,7 @@ from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.batch import Batch, Outcome, Piece
 from fox_cadence.core.docket import Docket, Row
 from fox_cadence.core.docket.names import stem
-from fox_cadence.core.docket.work import Part, Work
+from fox_cadence.core.docket.work import Part
 from fox_cadence.core.edits import EditError
 from fox_cadence.core.languages import language_name
 from fox_cadence.errors import CancelledError, FoxError, InputError, NotFoundError
@@ -58,8 +58,8 @@ def items_of(workspace: Workspace, batch: Batch, beside: Path | None = None) -> 
             none, and can name no file.
 
     Raises:
-        NotFoundError: there is no such project, series, version or docket.
-        InputError: there is no such product, or no such cover.
+        NotFoundError: there is no such project, series, version or docket, or a cover is gone.
+        InputError: there is no such product, or a cover is no picture.
     """
     found = [each for piece in batch.piece for each in _projects(workspace, piece)]
     ids = list(dict.fromkeys(found))
@@ -90,14 +90,15 @@ def items_of(workspace: Workspace, batch: Batch, beside: Path | None = None) -> 
 
 def _cover(workspace: Workspace, batch: Batch, beside: Path | None) -> str:
     """The hash of the cover of the work; '' for none."""
-    work = batch.work or Work(title="none")
-    if work.cover and beside is None:
+    if batch.work is None:
+        return ""
+    if not batch.work.cover:
+        if batch.work.cover_hash:
+            cover_file(workspace, batch.work.cover_hash)  # says so where it is gone
+        return batch.work.cover_hash
+    if beside is None:
         raise InputError("a cover is a file beside a docket; begin such a batch from a terminal", "cover")
-    if work.cover:
-        return keep_cover(workspace, (beside or Path()) / work.cover)
-    if work.cover_hash:
-        cover_file(workspace, work.cover_hash)  # it is still there
-    return work.cover_hash
+    return keep_cover(workspace, beside / batch.work.cover)
 
 
 def _projects(workspace: Workspace, piece: Piece) -> list[str]:

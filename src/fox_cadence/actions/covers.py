@@ -1,11 +1,11 @@
-"""Covers of works: a picture beside a docket or from the page, kept by its hash for as long as something was
-made with it."""
+"""Covers of works: a picture beside a docket or from the page, kept by its hash for a month, and for as long
+as something was made with it (store/cleaning.py)."""
 
 import hashlib
 from pathlib import Path
 
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.errors import InputError
+from fox_cadence.errors import InputError, NotFoundError
 from fox_cadence.media.covers import cover_picture
 from fox_cadence.media.isolated import run_isolated
 from fox_cadence.store.library import write_safely
@@ -31,11 +31,11 @@ def cover_file(workspace: Workspace, cover_hash: str) -> Path:
     """The JPEG of a cover.
 
     Raises:
-        InputError: it is not there any more.
+        NotFoundError: it is not there any more.
     """
     path = _path(workspace, cover_hash)
     if not path.is_file():
-        raise InputError("the cover of the work is not there any more; choose it again", "cover")
+        raise NotFoundError("The cover of the work is not there any more. Choose it again.")
     return path
 
 

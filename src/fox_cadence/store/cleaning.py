@@ -22,6 +22,8 @@ from fox_cadence.store.projects import ProjectStore
 
 DAY_S = 24 * 3600
 HOUR_S = 3600
+COVERS_S = 30 * DAY_S
+"""A cover nothing was made with yet may stand in a docket that was written down."""
 _ID = re.compile(rb'"([0-9a-f]{64}|[0-9a-f]{20})"')
 
 Kind = Literal["take", "clip"]
@@ -191,7 +193,9 @@ class Cleaning:
                 *db.execute("SELECT request FROM job WHERE request LIKE '%cover_hash%'"),
             ]
         covers = {found.decode() for row in made for found in _ID.findall(row[0].encode())}
-        yield from (path for path in (self._folder / "covers").glob("*.jpg") if path.stem not in covers)
+        for path in (self._folder / "covers").glob("*.jpg"):
+            if path.stem not in covers and time.time() - path.stat().st_mtime > COVERS_S:
+                yield path
         yield from (path for path in (self._folder / "reviews").glob("*") if path.name not in links)
         yield from (path for path in (self._folder / "takes").glob("*/*.wav") if path.stem not in sounds)
         yield from (path for path in (self._folder / "clips").glob("[!.]*") if path.name not in clips)
