@@ -42,8 +42,7 @@ def coded(pictures: list[av.VideoFrame], params: str) -> str:
     form, rate, found = VideoForm(threads=1), FRAME_RATES["29.97"].fraction, hashlib.sha256()
     with av.open("none", "w", format="null") as output:
         stream = video_stream(output, form, SIZE, rate)
-        options = {name: value for name, value in video_options(form).items() if name != "x264-params"}
-        stream.options = options | ({"x264-params": params} if params else {})
+        stream.options = video_options(form) | {"x264-params": params}
         for number, frame in enumerate(pictures):
             frame.pts, frame.time_base = number, 1 / rate
             for packet in stream.encode(frame):

@@ -11,7 +11,6 @@ from typing import Any
 
 import av
 import numpy as np
-from numpy.typing import NDArray
 
 from fox_cadence.core.screen import Screen
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
@@ -20,12 +19,10 @@ from fox_cadence.media.audio import read_wav
 from fox_cadence.media.isolated import Progress
 from fox_cadence.media.picture import open_media, picture_of
 from fox_cadence.media.render import shot_pictures
-from fox_cadence.media.sight import Sight, SoughtCaption, planes_seen
+from fox_cadence.media.sight import Gray, Sight, SoughtCaption, planes_seen
 
 _PROBE_S = 0.6
 _SEARCH_S = 3.0
-
-Gray = NDArray[np.float32]
 
 
 @dataclass(frozen=True)

@@ -8,13 +8,13 @@ import av
 import numpy as np
 from PIL import Image, ImageSequence, UnidentifiedImageError
 
+from fox_cadence.core.docket.sizes import LOOP_RATE
 from fox_cadence.errors import InputError
 from fox_cadence.media.isolated import Progress
+from fox_cadence.media.loops import LONGEST_S
 from fox_cadence.media.measure import Findings
 from fox_cadence.media.picture import check_size
 from fox_cadence.media.sight import Sight, SoughtCaption, planes_seen
-
-_MOST_PICTURES = 5000
 
 
 def find_in_loop(
@@ -27,7 +27,7 @@ def find_in_loop(
         step: how many frames of it a picture of the loop stands for.
 
     Raises:
-        InputError: it can't be read, or has too many pictures.
+        InputError: it can't be read, or is longer than any loop of ours.
     """
     sight = Sight(captions)
     ends_ms = 0
@@ -36,11 +36,13 @@ def find_in_loop(
             check_size(*image.size)
             width, height = image.size
             count = getattr(image, "n_frames", 1)
-            if count > _MOST_PICTURES:
-                raise InputError(f"it has {count:,} pictures; {_MOST_PICTURES:,} is the most", file.name)
+            if count > LONGEST_S * LOOP_RATE:
+                raise InputError(f"it has {count:,} pictures, and no loop has as many", file.name)
             for number, picture in enumerate(ImageSequence.Iterator(image), 1):
                 picture.load()  # of a WebP it is known only then how long it stands
                 ends_ms += int(picture.info.get("duration", 0))
+                if ends_ms > (LONGEST_S + 1) * 1000:
+                    raise InputError("it lasts longer than any loop", file.name)
                 frame = av.VideoFrame.from_ndarray(np.asarray(picture.convert("RGB")), format="rgb24")
                 planes = planes_seen(
                     frame.reformat(format="yuv420p", dst_colorspace="ITU709", dst_color_range="MPEG")
