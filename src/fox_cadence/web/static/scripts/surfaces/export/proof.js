@@ -60,6 +60,9 @@ export function proofOf(proof, t) {
     ${deviations(proof)}`;
 }
 
+/** How long the piece is: what was proven may be a part of it, or end with its last caption. @param {Proof} proof @param {Timeline} t */
+const wholeFrames = (proof, t) => Math.max(1, proof.frames, t.shots.at(-1)?.end ?? 0);
+
 /** What was looked for, in lanes along the piece. @param {Proof} proof @param {Timeline} t @param {boolean} isPicture @param {boolean} isVideo */
 function picture(proof, t, isPicture, isVideo) {
   const has = {
@@ -73,7 +76,7 @@ function picture(proof, t, isPicture, isVideo) {
   const rows = has.speech ? ROWS : { ...ROWS, captions: ROWS.speech };
   const bottom = has.speech ? 150 : rows.captions + 22;
   const second = t.rate.denominator / t.rate.numerator;
-  const whole = Math.max(1, proof.frames) * second;
+  const whole = wholeFrames(proof, t) * second;
   const x = (/** @type {number} */ s) => LEFT + (s / whole) * WIDE;
   return html`<svg
     class="proof-picture"
@@ -92,15 +95,17 @@ function picture(proof, t, isPicture, isVideo) {
 
 /** @param {Proof} proof @param {Timeline} t @param {number} second @param {(s: number) => number} x */
 function cuts(proof, t, second, x) {
-  const starts = [0, ...proof.cuts.flatMap((cut) => (cut.found === null ? [] : [cut.found * second]))];
-  const names = [t.shots[0]?.name ?? "", ...proof.cuts.map((cut) => t.shots[cut.number - 1]?.name ?? "")];
+  const found = proof.cuts.filter((cut) => cut.found !== null);
+  const first = proof.cuts[0]?.number === 2 || !proof.cuts.length ? [t.shots[0]?.name ?? ""] : [];
+  const starts = [...first.map(() => 0), ...found.map((cut) => (cut.found ?? 0) * second)];
+  const names = [...first, ...found.map((cut) => t.shots[cut.number - 1]?.name ?? "")];
   return svg`<rect class="proof-band" x=${x(0)} y=${ROWS.cuts} width=${WIDE} height="28"></rect>
     ${starts.map(
       (
         s,
         place,
       ) => svg`<line class="proof-cut" x1=${x(s)} x2=${x(s)} y1=${ROWS.cuts - 5} y2=${ROWS.cuts + 28}></line>
-      <svg x=${x(s) + 4} y=${ROWS.cuts} width=${Math.max(1, x(starts[place + 1] ?? proof.frames * second) - x(s) - 6)} height="28"><text y="17">${names[place]}</text></svg>`,
+      <svg x=${x(s) + 4} y=${ROWS.cuts} width=${Math.max(1, x(starts[place + 1] ?? wholeFrames(proof, t) * second) - x(s) - 6)} height="28"><text y="17">${names[place]}</text></svg>`,
     )}`;
 }
 
