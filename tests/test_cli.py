@@ -13,7 +13,7 @@ import pytest
 from fox_cadence.actions.editing import make_edits
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.cli import main
-from fox_cadence.cli_export import NOT_AS_PLANNED
+from fox_cadence.cli.export import NOT_AS_PLANNED
 from fox_cadence.core.edits import AddShot, Applied, SetSettings, SetShotLength
 from tests.browser.application import served
 from tests.builders import simple_project

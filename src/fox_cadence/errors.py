@@ -8,6 +8,8 @@ FoxError
 ├── MediaError            a media file could not be read or written
 ├── StorageError          the disk or the database refused: full, read-only, locked
 └── CancelledError        the editor stopped the work
+
+`EditError` stands beside them: the core raises it, where a change to a project can't be made.
 """
 
 
@@ -53,3 +55,7 @@ class StorageError(FoxError):
 
 class CancelledError(FoxError):
     """The editor stopped the work."""
+
+
+class EditError(ValueError):
+    """An edit that can't be made; the text is for the editor and says what to do."""

@@ -11,7 +11,7 @@ from fox_cadence.actions.estimating import estimate_line
 from fox_cadence.actions.fitting import Keep, accept, fit, preview, remedies_of, try_edits
 from fox_cadence.actions.hearing import hear_edits
 from fox_cadence.actions.voicing import take_for, voice_lines
-from fox_cadence.actions.workspace import Workspace, default_data_folder
+from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.edits import (
     SetCaptionText,
     SetLane,
@@ -29,6 +29,7 @@ from fox_cadence.core.takes import VoicingRequest
 from fox_cadence.core.ticks import seconds_to_ticks, ticks_to_seconds
 from fox_cadence.demo.bajamar import SPANISH_ID
 from fox_cadence.errors import ClashError, InputError, NotFoundError
+from fox_cadence.store.database import default_data_folder
 from fox_cadence.voices.known_lengths import KnownLengths
 from tests.builders import simple_project
 

@@ -8,10 +8,14 @@ import os
 import signal
 import sys
 
-from fox_cadence import cli
+from fox_cadence.cli import main, serving
+from fox_cadence.web.app import create_app
+
+IMPORTED = (serving, create_app)
+"""What a server needs, before the first fork."""
 
 
-def main() -> None:
+def fork_for_each() -> None:
     signal.signal(signal.SIGCHLD, signal.SIG_IGN)
     for line in sys.stdin:
         child = os.fork()
@@ -19,8 +23,8 @@ def main() -> None:
             os.setsid()
             signal.signal(signal.SIGCHLD, signal.SIG_DFL)
             print(os.getpid(), flush=True)
-            os._exit(cli.main(["serve", "--data", line.rstrip("\n"), "--port", "0", "--json"]))
+            os._exit(main(["serve", "--data", line.rstrip("\n"), "--port", "0", "--json"]))
 
 
 if __name__ == "__main__":
-    main()
+    fork_for_each()

@@ -1,11 +1,10 @@
 """The list of words is true: passes, states, keys and commands as the application has them."""
 
-import argparse
 from pathlib import Path
 
 import pytest
 
-from fox_cadence.cli import _parser
+from fox_cadence.cli import COMMANDS
 from fox_cadence.core.pass_status import PASSES
 from fox_cadence.web import pages
 
@@ -25,10 +24,7 @@ def table(heading: str) -> dict[str, str]:
 
 
 def commands() -> dict[str, str]:
-    subparsers = next(
-        action for action in _parser()._actions if isinstance(action, argparse._SubParsersAction)
-    )
-    return {choice.dest: choice.help or "" for choice in subparsers._choices_actions}
+    return {name: text for group in COMMANDS.values() for name, text in group.items()}
 
 
 @pytest.mark.parametrize(

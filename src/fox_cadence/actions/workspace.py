@@ -26,7 +26,7 @@ from fox_cadence.media.fonts import faces_of
 from fox_cadence.store.access import Access
 from fox_cadence.store.blends import Blends
 from fox_cadence.store.cleaning import Cleaning
-from fox_cadence.store.database import Database
+from fox_cadence.store.database import DATABASE, Database
 from fox_cadence.store.deliveries import Deliveries
 from fox_cadence.store.jobs import JobStore
 from fox_cadence.store.known_lengths import KnownLengthStore
@@ -69,12 +69,6 @@ def _is_open(span: LineSpan) -> bool:
     return span.stale or (span.take.paced and span.line.take_id == span.take.id)
 
 
-def default_data_folder() -> Path:
-    """The user's data folder (XDG Base Directory Specification)."""
-    base = os.environ.get("XDG_DATA_HOME") or str(Path.home() / ".local" / "share")
-    return Path(base) / "fox-cadence"
-
-
 class Workspace:
     """Everything an action needs. Close it, or use it in a `with`.
 
@@ -87,7 +81,7 @@ class Workspace:
     def __init__(self, folder: Path) -> None:
         self.folder = folder
         self._held: IO[bytes] | None = None
-        self.database = Database(folder / "fox-cadence.sqlite")
+        self.database = Database(folder / DATABASE)
         self.projects = ProjectStore(self.database)
         self.library = Library(self.database, folder)
         self.job_store = JobStore(self.database)

@@ -1,6 +1,7 @@
 """The SQLite file: one connection that writes, behind a lock; migrations in order, each recorded with its
 change."""
 
+import os
 import sqlite3
 import threading
 from collections.abc import Iterator
@@ -11,6 +12,8 @@ from pathlib import Path
 from fox_cadence.errors import NotFoundError, StorageError
 from fox_cadence.store.storage_errors import describe
 
+DATABASE = "fox-cadence.sqlite"
+"""Name of the database in a data folder."""
 MIGRATIONS = Path(__file__).resolve().parent / "migrations"
 
 
@@ -22,6 +25,12 @@ PATIENCE_S = 5
 def now() -> str:
     """The time of the clock as ISO 8601 in UTC."""
     return datetime.now(UTC).isoformat(timespec="milliseconds")
+
+
+def default_data_folder() -> Path:
+    """The user's data folder (XDG Base Directory Specification)."""
+    base = os.environ.get("XDG_DATA_HOME") or str(Path.home() / ".local" / "share")
+    return Path(base) / "fox-cadence"
 
 
 class Database:

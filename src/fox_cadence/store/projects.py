@@ -1,7 +1,6 @@
 """Projects and their revisions."""
 
 import secrets
-import sqlite3
 import threading
 import zlib
 from collections.abc import Iterator
@@ -18,6 +17,7 @@ from fox_cadence.core.shot import Shot
 from fox_cadence.core.value import Value
 from fox_cadence.errors import ClashError, InputError, NotFoundError
 from fox_cadence.store.database import Database, now
+from fox_cadence.store.project_list import ListedProject, list_projects
 
 T = TypeVar("T", Shot, Caption, Title, SceneText, Role, Line, Figure)
 V = TypeVar("V")
@@ -34,27 +34,6 @@ class Head:
     made_at: str
     undo_label: str | None
     redo_label: str | None
-
-
-@dataclass(frozen=True, slots=True)
-class ListedProject:
-    """A project on the list. `series` is the group it was put into, '' for none; `picture` the clip of its
-    first shot and where in it that begins (ticks), `colour` what is shown without one. `deleted_at` is None
-    for one that is there, `version_of` for one that is no version of another."""
-
-    project_id: str
-    revision: int
-    name: str
-    series: str
-    language: str
-    picture: tuple[str, int] | None
-    colour: str
-    made_at: str
-    changed_at: str
-    seconds: float
-    lines: int
-    deleted_at: str | None = None
-    version_of: str | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -292,14 +271,7 @@ class ProjectStore:
 
     def list(self, deleted: bool = False) -> list[ListedProject]:
         """All projects that are there, the last changed first; or those that are deleted."""
-        with self._database.read() as db:
-            rows = db.execute(
-                f"""SELECT p.id, p.series, p.made_at AS born, p.deleted_at, r.made_at, r.number, r.document
-                FROM project p
-                JOIN revision r ON r.project_id = p.id AND r.number = p.head
-                WHERE p.deleted_at IS {"NOT" if deleted else ""} NULL ORDER BY r.made_at DESC"""
-            ).fetchall()
-        return [_listed(row, self._project(row["id"], row["number"], row["document"])) for row in rows]
+        return list_projects(self._database, deleted)
 
     def put_into(self, project_id: str, series: str) -> None:
         """Put a project into a group by its name; '' takes it out of the one it is in. Raises
@@ -371,23 +343,3 @@ class ProjectStore:
         if row is None:
             raise NotFoundError("This project is no longer there.")
         return int(row["head"])  # type: ignore[index]
-
-
-def _listed(row: sqlite3.Row, project: Project) -> ListedProject:
-    frames = sum(shot.length_frames for shot in project.shots)
-    first = project.shots[0] if project.shots else None
-    return ListedProject(
-        row["id"],
-        row["number"],
-        project.name,
-        row["series"],
-        project.language,
-        (first.clip_hash, first.source_in_ticks) if first and first.clip_hash else None,
-        first.colour if first else "",
-        row["born"],
-        row["made_at"],
-        float(frames / project.rate.fraction),
-        len(project.lines),
-        row["deleted_at"],
-        project.version_of.project_id if project.version_of else None,
-    )

@@ -17,7 +17,7 @@ from fox_cadence.core.pass_status import PASSES
 from fox_cadence.core.project import Project
 from fox_cadence.core.ticks import FRAME_RATES
 from fox_cadence.formats.decoding import ENCODINGS
-from fox_cadence.store.projects import ListedProject
+from fox_cadence.store.project_list import ListedProject
 from fox_cadence.voices.catalogue import all_voices, languages, voice_by_id
 from fox_cadence.voices.voice import Voice
 from fox_cadence.web.answers.desk import STYLE_CHOICES, voice_json

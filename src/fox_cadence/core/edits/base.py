@@ -16,6 +16,7 @@ from fox_cadence.core.sound.effect_places import effects_carried
 from fox_cadence.core.timeline import shot_spans
 from fox_cadence.core.value import Value
 from fox_cadence.core.words import words_of
+from fox_cadence.errors import EditError as EditError  # where the terminal finds it without the edits
 
 Text = Annotated[str, Field(max_length=5000)]
 FilledText = Annotated[str, Field(min_length=1, max_length=5000)]
@@ -31,10 +32,6 @@ class EditValue(Value):
     """Base of all edits: a field it does not know is refused, not passed over."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
-
-
-class EditError(ValueError):
-    """An edit that can't be made; the text is for the editor and says what to do."""
 
 
 class Applied(Protocol):

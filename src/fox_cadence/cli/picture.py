@@ -12,7 +12,7 @@ from fox_cadence.actions.filling import accept_fill, fit_and_voice, plan_fill
 from fox_cadence.actions.interchange import media_in, project_from_timeline, write_interchange
 from fox_cadence.actions.shelf import found, on_shelf
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.cli_answers import Command, Terminal, answer
+from fox_cadence.cli.answers import Command, answer
 from fox_cadence.core.edits import SetFrame
 from fox_cadence.core.fill import FillWish
 from fox_cadence.core.frame_change import seen_share, worth_a_look
@@ -23,18 +23,18 @@ from fox_cadence.media.cut_finding import as_json
 
 def add_commands(command: Command) -> None:
     """Add `cuts`, `frame`, `shelf`, `fill` and `interchange`."""
-    cuts = command("cuts", _cuts, "find the cuts, dissolves and fades in a finished video")
+    cuts = command("cuts", _cuts)
     cuts.add_argument("file", type=Path, metavar="FILE")
-    frame = command("frame", _frame, "give a piece another shape of frame, and tell which shots to look at")
+    frame = command("frame", _frame)
     frame.add_argument("project", metavar="PROJECT")
     frame.add_argument("--shape", required=True, metavar="WIDTHxHEIGHT")
-    inter = command("interchange", _interchange, "write the timeline for other tools, as OTIO and EDL")
+    inter = command("interchange", _interchange)
     inter.add_argument("project", metavar="PROJECT")
     inter.add_argument("--out", type=Path, required=True, metavar="DIR")
-    shelf = command("shelf", _shelf, "find clips and stills on the shelf by words")
+    shelf = command("shelf", _shelf)
     shelf.add_argument("words", nargs="*", metavar="WORDS")
     shelf.add_argument("--project", metavar="PROJECT", help="with the clips of this piece")
-    fill = command("fill", _fill, "lay pictures from the shelf under a section or the whole piece")
+    fill = command("fill", _fill)
     fill.add_argument("project", metavar="PROJECT")
     fill.add_argument("--section", type=int, metavar="N", help="only this one, counted from 1")
     fill.add_argument("--seconds", nargs=2, type=float, default=(5.0, 7.0), metavar=("LEAST", "MOST"))
@@ -47,7 +47,7 @@ def _cuts(options: argparse.Namespace) -> int:
     if not options.file.is_file():
         raise InputError("there is no such file", str(options.file))
     try:
-        found = cuts_of_file(options.file.resolve(), Terminal(options.json))
+        found = cuts_of_file(options.file.resolve(), options.terminal)
     except InputError as error:
         raise InputError(str(error), str(options.file)) from error
     rows = [
@@ -69,9 +69,7 @@ def new_from_timeline(workspace: Workspace, wanted: NewProject, options: argpars
     except OSError as error:
         raise InputError(error.strerror or "it can't be read", str(options.timeline)) from error
     media = media_in(options.media or [])
-    return project_from_timeline(
-        workspace, wanted, data, options.timeline.name, media, Terminal(options.json)
-    )
+    return project_from_timeline(workspace, wanted, data, options.timeline.name, media, options.terminal)
 
 
 def _interchange(options: argparse.Namespace) -> int:
@@ -107,7 +105,7 @@ def _fill(options: argparse.Namespace) -> int:
         raise InputError(error.errors(include_url=False)[0]["msg"], "fill") from error
     with Workspace(options.data) as workspace:
         plans = plan_fill(workspace, options.project, wish, options.section)
-        watcher = Terminal(options.json)
+        watcher = options.terminal
         accept_fill(workspace, options.project, plans, watcher)
         if options.finish:
             fit_and_voice(workspace, options.project, watcher)

@@ -1,18 +1,15 @@
-"""Everything the page can do, from a terminal; and tokens for scripts elsewhere."""
+"""Everything the page can do, from a terminal."""
 
 import argparse
 import difflib
 import json
-import sys
 import time
-from dataclasses import asdict, replace
+from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-import argcomplete
-
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.cli_answers import Command, Terminal, answer
+from fox_cadence.cli.answers import Command, Terminal, answer
 from fox_cadence.errors import CancelledError, FoxError, InputError, NotFoundError
 
 if TYPE_CHECKING:  # the web takes a second to load; commands that need none of it don't wait for it
@@ -21,12 +18,11 @@ if TYPE_CHECKING:  # the web takes a second to load; commands that need none of 
     from fox_cadence.web.in_process import Answered
 
 _ASKED_S = 0.2
-_SHELLS = ("bash", "zsh", "fish", "tcsh", "powershell")
 
 
 def add_commands(command: Command) -> None:
-    """Add `do`, `actions`, `token`, `tokens` and `completion`."""
-    doing = command("do", _do, "do what the page does: one of the actions, by its name")
+    """Add `do` and `actions`."""
+    doing = command("do", _do)
     doing.add_argument("action", metavar="ACTION", help="as `fox-cadence actions` lists them")
     doing.add_argument(
         "fields",
@@ -36,15 +32,8 @@ def add_commands(command: Command) -> None:
     )
     doing.add_argument("--body", metavar="JSON", help="all of what is sent, as JSON or as @PATH")
     doing.add_argument("--out", type=Path, metavar="FILE", help="where an answer goes that is a file")
-    listing = command("actions", _actions, "list the actions of the page, with their fields")
+    listing = command("actions", _actions)
     listing.add_argument("word", nargs="?", default="", metavar="WORD", help="only those it stands in")
-    token = command("token", _token, "make a token for a script on a network")
-    token.add_argument("name", metavar="NAME", help="what it is for")
-    token.add_argument("--days", type=int, metavar="N", help="how long it holds (default: until revoked)")
-    token.add_argument("--revoke", action="store_true", help="revoke it instead")
-    command("tokens", _tokens, "list the tokens of scripts")
-    completion = command("completion", _completion, "print what completes commands in a shell")
-    completion.add_argument("shell", choices=_SHELLS, metavar="SHELL", help=", ".join(_SHELLS))
 
 
 def _app_and_actions(workspace: Workspace) -> "tuple[FastAPI, list[dict[str, Any]]]":
@@ -72,7 +61,7 @@ def _do(options: argparse.Namespace) -> int:
         if found.status >= 400:
             told = found.value or {}
             raise FoxError(told.get("detail") or f"It was refused ({found.status}).")
-        found = _awaited(workspace, found, Terminal(options.json))
+        found = _awaited(workspace, found, options.terminal)
     return _tell(options, found)
 
 
@@ -158,32 +147,3 @@ def _actions(options: argparse.Namespace) -> None:
             needed = ", needed" if field["needed"] else ""
             lines.append(f"    {field['name']}: {field['type']}{needed}")
     answer(options, {"actions": found}, "\n".join(lines) or "there is none of that name")
-
-
-def _token(options: argparse.Namespace) -> None:
-    with Workspace(options.data) as workspace:
-        if options.revoke:
-            workspace.tokens.revoke(options.name)
-            answer(options, {"revoked": options.name}, f"{options.name} is revoked.")
-            return
-        if options.days is not None and options.days < 1:
-            raise InputError("it must be 1 at least", "--days")
-        token = workspace.tokens.make(options.name, options.days)
-    print("This is told only once; send it as: Authorization: Bearer TOKEN", file=sys.stderr)
-    answer(options, {"name": options.name, "token": token}, token)
-
-
-def _tokens(options: argparse.Namespace) -> None:
-    with Workspace(options.data) as workspace:
-        found = workspace.tokens.all()
-    rows = []
-    for each in found:
-        ends = f"until {each.until[:10]}" if each.until else "until revoked"
-        used = f"used {each.used_at[:10]}" if each.used_at else "never used"
-        rows.append(f"{each.name}  made {each.made_at[:10]}, {ends}, {used}")
-    answer(options, {"tokens": [asdict(each) for each in found]}, "\n".join(rows) or "there are none")
-
-
-def _completion(options: argparse.Namespace) -> None:
-    code = argcomplete.shellcode(["fox-cadence"], shell=options.shell)
-    answer(options, {"code": code}, code)

@@ -8,7 +8,7 @@ from fox_cadence.actions.docket import docket_of, kept_docket, rows_named
 from fox_cadence.actions.export_jobs import file_json
 from fox_cadence.actions.exporting import export
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.cli_answers import Command, Terminal, answer
+from fox_cadence.cli.answers import Command, answer
 from fox_cadence.core.docket.shipped import PLAIN
 from fox_cadence.errors import InputError
 
@@ -18,7 +18,7 @@ _USUAL = ("captions", "sound", "video")
 
 def add_commands(command: Command) -> None:
     """Add `export`, `dockets` and `measure`."""
-    exporting = command("export", _export, "make the files of a docket")
+    exporting = command("export", _export)
     exporting.add_argument("project", metavar="PROJECT")
     exporting.add_argument("--out", type=Path, required=True, metavar="DIR")
     for part in _USUAL:
@@ -39,8 +39,8 @@ def add_commands(command: Command) -> None:
     exporting.add_argument(
         "--docket", metavar="NAME", help="make what a docket wants that is kept for all projects"
     )
-    command("dockets", _dockets, "list the dockets that are kept for all projects")
-    measuring = command("measure", _measure, "find cuts, speech and captions in a finished video and compare")
+    command("dockets", _dockets)
+    measuring = command("measure", _measure)
     measuring.add_argument("video", type=Path, metavar="VIDEO")
     measuring.add_argument("--against", required=True, metavar="PROJECT")
 
@@ -56,7 +56,7 @@ def _export(options: argparse.Namespace) -> int:
                 raise InputError("nothing is wanted in it", f"docket {docket.name}")
         else:
             docket = rows_named(docket_of(workspace, options.project), named or _USUAL)
-        made = export(workspace, options.project, options.out, docket, Terminal(options.json))
+        made = export(workspace, options.project, options.out, docket, options.terminal)
     data = {
         "files": [str(file) for file in made.paths],
         "made": [file_json(file) for file in made.files],
@@ -87,6 +87,6 @@ def _measure(options: argparse.Namespace) -> int:
     from fox_cadence.actions.measuring import measure_video  # with all that looks at pictures
 
     with Workspace(options.data) as workspace:
-        report = measure_video(workspace, options.video, options.against, Terminal(options.json))
+        report = measure_video(workspace, options.video, options.against, options.terminal)
     answer(options, report.as_json(), report.as_text())
     return 0 if report.in_sync else NOT_AS_PLANNED

@@ -6,7 +6,7 @@ from pathlib import Path
 
 from fox_cadence.actions.batch import items_of, run_batch, table_json
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.cli_answers import Command, Terminal, answer
+from fox_cadence.cli.answers import Command, answer
 from fox_cadence.core.batch import Batch, Outcome, read_batch
 from fox_cadence.errors import InputError
 from fox_cadence.jobs.hands import Hands
@@ -16,7 +16,7 @@ NOT_AS_PLANNED = 3
 
 def add_commands(command: Command) -> None:
     """Add `batch`."""
-    batch = command("batch", _batch, "make the files of several projects by one docket")
+    batch = command("batch", _batch)
     batch.add_argument("file", type=Path, metavar="DOCKET.toml", help="what is made of which projects")
     batch.add_argument("--again", action="store_true", help="make what is there already again")
     batch.add_argument(
@@ -33,7 +33,7 @@ def _batch(options: argparse.Namespace) -> int:
         items = items_of(workspace, batch, options.file.parent)
         if options.scheduler:
             _use(workspace, options.scheduler, options.here, stack)
-        rows = run_batch(workspace, batch, items, Terminal(options.json), again=options.again)
+        rows = run_batch(workspace, batch, items, options.terminal, again=options.again)
     answer(options, table_json(rows), "\n".join(_text(row) for row in rows))
     if any(row.state == "failed" for row in rows):
         return 1

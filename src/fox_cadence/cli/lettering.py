@@ -6,7 +6,7 @@ from typing import Any
 from fox_cadence.actions.editing import make_edits
 from fox_cadence.actions.proofing import ProofSheet, Proved
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.cli_answers import Command, answer
+from fox_cadence.cli.answers import Command, answer
 from fox_cadence.core.edits import SetCaptionStyle
 from fox_cadence.core.lettered import OWN, missing_signs
 from fox_cadence.core.lettering.styles import STYLES
@@ -16,11 +16,11 @@ from fox_cadence.media.fonts import FAMILIES
 
 def add_commands(command: Command) -> None:
     """Add `letter` and `fonts`."""
-    letter = command("letter", _letter, "give captions a style, and look at them by the rules")
+    letter = command("letter", _letter)
     letter.add_argument("project", metavar="PROJECT")
     letter.add_argument("--style", metavar="ID", help=f"one of {', '.join(style.id for style in STYLES)}")
     letter.add_argument("--check", action="store_true", help="end with 1 where a rule is broken")
-    command("fonts", _fonts, "list the typefaces words can be set in")
+    command("fonts", _fonts)
 
 
 def _letter(options: argparse.Namespace) -> int:

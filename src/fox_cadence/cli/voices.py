@@ -1,12 +1,14 @@
 """Commands about voices: which there are, how one sounds, and how long lines will last in it."""
 
 import argparse
+from dataclasses import asdict
 from pathlib import Path
 
 from fox_cadence.actions.lengths import lengths_of
-from fox_cadence.actions.voicing import take_for
+from fox_cadence.actions.voicing import take_for, voice_lines
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.cli_answers import Command, answer
+from fox_cadence.cli.answers import Command, answer
+from fox_cadence.core.edits import SetRole
 from fox_cadence.core.takes import VoicingRequest
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ, ticks_to_seconds
 from fox_cadence.errors import InputError
@@ -16,17 +18,38 @@ from fox_cadence.web.answers.desk import voice_json
 
 
 def add_commands(command: Command) -> None:
-    """Add `voices`, `audition` and `lengths`."""
-    voices = command("voices", _voices, "list the voices of this machine")
+    """Add `voice`, `voices`, `audition` and `lengths`."""
+    voice = command("voice", _voice)
+    voice.add_argument("project", metavar="PROJECT")
+    voice.add_argument(
+        "--voice", metavar="ID", help="voice for every role, as `fox-cadence voices` lists them"
+    )
+    voices = command("voices", _voices)
     voices.add_argument("--language", metavar="TAG", help="only those of a language, such as en or pt-BR")
     voices.add_argument("--natural", action="store_true", help="only natural ones")
-    audition = command("audition", _audition, "say a text in a voice, into a file")
+    audition = command("audition", _audition)
     audition.add_argument("text", metavar="TEXT")
     audition.add_argument("--voice", required=True, metavar="ID", help="`voices` lists them")
     audition.add_argument("--out", type=Path, required=True, metavar="FILE.wav")
-    lengths = command("lengths", _lengths, "how long each line lasts or will last; nothing is voiced")
+    lengths = command("lengths", _lengths)
     lengths.add_argument("project", metavar="PROJECT")
     lengths.add_argument("--voice", metavar="ID", help="as if every role had this voice")
+
+
+def _voice(options: argparse.Namespace) -> int:
+    with Workspace(options.data) as workspace:
+        edits = _voice_for_all(workspace, options.project, options.voice) if options.voice else []
+        result = voice_lines(workspace, options.project, watcher=options.terminal, edits=edits)
+    text = [f"{result.made} made, {result.kept} kept, {len(result.failed)} failed"]
+    text += [f"  {failure.text!r}: {failure.reason}" for failure in result.failed]
+    answer(options, asdict(result), "\n".join(text))
+    return 1 if result.failed else 0
+
+
+def _voice_for_all(workspace: Workspace, project_id: str, voice_id: str) -> list[SetRole]:
+    if voice_by_id(voice_id) is None:
+        raise InputError(f"there is no voice {voice_id!r}; `fox-cadence voices` lists them", "--voice")
+    return [SetRole(role_id=role.id, voice_id=voice_id) for role in workspace.head(project_id).project.roles]
 
 
 def _voices(options: argparse.Namespace) -> int:

@@ -10,7 +10,7 @@ from fox_cadence.actions.music import beats_of_file
 from fox_cadence.actions.sound_shelf import shipped_sounds
 from fox_cadence.actions.treating import named, treat_file
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.cli_answers import Command, answer
+from fox_cadence.cli.answers import Command, answer
 from fox_cadence.core.sound.cleaning import Cleaning
 from fox_cadence.core.sound.settings import COLUMNS
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
@@ -24,12 +24,12 @@ from fox_cadence.store.library import whole_file
 
 def add_commands(command: Command) -> None:
     """Add `treat`, `treatments`, `clean`, `beats`, `beds`, `effects` and `mix`."""
-    treat = command("treat", _treat, "treat the voice in a sound file")
+    treat = command("treat", _treat)
     treat.add_argument("file", type=Path, metavar="FILE")
     treat.add_argument("--with", dest="treatment", required=True, metavar="NAME", help="see `treatments`")
     treat.add_argument("--out", type=Path, required=True, metavar="FILE", help="a WAV to write")
-    command("treatments", _treatments, "list the treatments that ship")
-    clean = command("clean", _clean, "take noise and the room out of a recording")
+    command("treatments", _treatments)
+    clean = command("clean", _clean)
     clean.add_argument("file", type=Path, metavar="FILE")
     clean.add_argument("--out", type=Path, required=True, metavar="FILE", help="a WAV to write")
     clean.add_argument(
@@ -39,11 +39,11 @@ def add_commands(command: Command) -> None:
         "--room-db", type=float, default=0.0, metavar="DB", help="the room down by at most (0 to 60)"
     )
     clean.add_argument("--even", action="store_true", help="bring soft and loud words nearer to each other")
-    beats = command("beats", _beats, "find the beats, bars and tempo of music")
+    beats = command("beats", _beats)
     beats.add_argument("file", type=Path, metavar="FILE")
-    command("beds", _beds, "list the beds that ship")
-    command("effects", _effects, "list the spot effects that ship")
-    mix = command("mix", _mix, "mix the sound of a project into a WAV file")
+    command("beds", _beds)
+    command("effects", _effects)
+    mix = command("mix", _mix)
     mix.add_argument("project", metavar="PROJECT")
     mix.add_argument("--out", type=Path, required=True, metavar="FILE", help="a WAV to write")
     mix.add_argument("--only", choices=COLUMNS, help="one column of it, as loud as it is in the whole")

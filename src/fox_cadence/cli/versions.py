@@ -5,7 +5,7 @@ from pathlib import Path
 
 from fox_cadence.actions.versions import make_version, put_file, words_to_translate
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.cli_answers import Command, answer
+from fox_cadence.cli.answers import Command, answer
 from fox_cadence.errors import InputError
 from fox_cadence.formats.translation import WRITERS
 from fox_cadence.store.library import write_safely
@@ -14,7 +14,7 @@ from fox_cadence.web.answers.versions import versions_json
 
 def add_commands(command: Command) -> None:
     """Add `version` and `versions`."""
-    version = command("version", _version, "begin a version of a piece in another language, or give it words")
+    version = command("version", _version)
     version.add_argument("project", metavar="PROJECT")
     version.add_argument("--language", metavar="TAG", help="begin one in this language, such as es or pt-BR")
     version.add_argument(
@@ -33,7 +33,7 @@ def add_commands(command: Command) -> None:
         default="own",
         help="words on the screen: its own, or left as in the first, so that only what is said changes",
     )
-    versions = command("versions", _versions, "list the versions of a piece with their standing")
+    versions = command("versions", _versions)
     versions.add_argument("project", metavar="PROJECT")
 
 
