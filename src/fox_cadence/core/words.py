@@ -5,8 +5,10 @@ import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import TYPE_CHECKING
 
-import budoux
+if TYPE_CHECKING:
+    import budoux
 
 _TOKEN = re.compile(r"\S+")
 _SPOKEN = re.compile(r"\w", re.UNICODE)
@@ -57,7 +59,9 @@ def _divided(token: str) -> tuple[str, ...]:
 
 
 @lru_cache(maxsize=3)
-def _parser(language: str) -> budoux.Parser:
+def _parser(language: str) -> "budoux.Parser":
+    import budoux
+
     load = {
         "ja": budoux.load_default_japanese_parser,
         "th": budoux.load_default_thai_parser,

@@ -8,8 +8,6 @@ others by charset-normalizer.
 import codecs
 from collections.abc import Iterator
 
-import charset_normalizer
-
 from fox_cadence.core.languages import primary
 from fox_cadence.errors import InputError
 
@@ -154,6 +152,8 @@ def _by_letters(data: bytes, language: str) -> str:
 
 
 def _by_statistics(data: bytes) -> str:
+    import charset_normalizer
+
     best = charset_normalizer.from_bytes(
         _words_only(data[:_SAMPLE_BYTES]), cp_isolation=list(_guessable())
     ).best()

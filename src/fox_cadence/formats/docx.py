@@ -9,9 +9,6 @@ import zipfile
 from collections.abc import Sequence
 from typing import Any
 
-import docx
-from docx.opc.exceptions import PackageNotFoundError
-
 from fox_cadence.errors import InputError
 from fox_cadence.formats.cues import ReadResult
 from fox_cadence.formats.script import ScriptCues
@@ -19,11 +16,16 @@ from fox_cadence.formats.script import ScriptCues
 MOST_UNPACKED_BYTES = 100_000_000
 MOST_PARTS = 5_000
 _TITLES = ("heading", "title", "subtitle")
-_DAMAGED = (
-    PackageNotFoundError, zipfile.BadZipFile, SyntaxError, OSError, LookupError, ValueError, AttributeError,
-    TypeError,
-)  # fmt: skip
-"""What the library answers when parts of a document are missing or are not what they should be."""
+
+
+def _damaged() -> tuple[type[Exception], ...]:
+    """What the library answers when parts of a document are missing or are not what they should be."""
+    from docx.opc.exceptions import PackageNotFoundError
+
+    return (
+        PackageNotFoundError, zipfile.BadZipFile, SyntaxError, OSError, LookupError, ValueError,
+        AttributeError, TypeError,
+    )  # fmt: skip
 
 
 def read(data: bytes) -> ReadResult:
@@ -37,17 +39,19 @@ def read(data: bytes) -> ReadResult:
         found = ScriptCues()
         for number, block in enumerate(document.iter_inner_content(), 1):
             _block(block, number, found)
-    except _DAMAGED as error:
+    except _damaged() as error:
         raise InputError("it is damaged, or no document that can be read") from error
     return found.result()
 
 
 def opened(data: bytes) -> Any:
     """A document, after its archive was checked. Raises InputError."""
+    import docx
+
     _check_archive(data)
     try:
         return docx.Document(io.BytesIO(data))
-    except _DAMAGED as error:
+    except _damaged() as error:
         raise InputError("it is damaged, or no document that can be read") from error
 
 
@@ -93,6 +97,8 @@ def write(title: str, blocks: Sequence[tuple[str, str]], with_names: bool) -> by
         blocks: who says what; a heading for a name that is empty.
         with_names: whether it is written who speaks.
     """
+    import docx
+
     document = docx.Document()
     document.core_properties.title = title
     for name, text in blocks:

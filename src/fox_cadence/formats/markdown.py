@@ -5,17 +5,20 @@ What a page can do and a voice can't (code, pictures, HTML, tables) is left out 
 """
 
 from collections.abc import Sequence
-
-from markdown_it import MarkdownIt
-from markdown_it.token import Token
+from typing import TYPE_CHECKING
 
 from fox_cadence.formats.cues import ReadResult
 from fox_cadence.formats.script import ScriptCues
+
+if TYPE_CHECKING:
+    from markdown_it.token import Token
 
 _LEFT_OUT = {"fence": "a block of code", "code_block": "a block of code", "html_block": "a block of HTML"}
 
 
 def read(text: str) -> ReadResult:
+    from markdown_it import MarkdownIt
+
     found = ScriptCues()
     matter = _front_matter_lines(text)
     if matter:
@@ -56,7 +59,7 @@ def _front_matter_lines(text: str) -> int:
     return 0
 
 
-def _words(tokens: Sequence[Token], found: ScriptCues, line: int) -> str:
+def _words(tokens: "Sequence[Token]", found: ScriptCues, line: int) -> str:
     """The words of a paragraph without its marks; a picture is named as left out."""
     parts: list[str] = []
     for token in tokens:

@@ -11,9 +11,6 @@ from dataclasses import dataclass
 from pathlib import PurePath
 from typing import Any
 
-import docx
-from lxml import etree
-
 from fox_cadence.errors import InputError
 from fox_cadence.formats.csv_rows import rows_of
 from fox_cadence.formats.decoding import decode
@@ -56,6 +53,8 @@ def write_csv(rows: Sequence[Row], languages: tuple[str, str]) -> bytes:
 
 def write_docx(rows: Sequence[Row], languages: tuple[str, str]) -> bytes:
     """A document with a table of two columns: the words there are, and room for those to come."""
+    import docx
+
     document = docx.Document()
     table = document.add_table(rows=1, cols=2)
     table.style = "Table Grid"
@@ -71,6 +70,8 @@ def write_docx(rows: Sequence[Row], languages: tuple[str, str]) -> bytes:
 
 def write_xliff(rows: Sequence[Row], languages: tuple[str, str]) -> bytes:
     """An XLIFF document with a unit for each row."""
+
+    from lxml import etree
 
     def tag(name: str) -> str:
         return f"{{{_SPACE}}}{name}"

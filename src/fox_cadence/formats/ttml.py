@@ -4,8 +4,6 @@ Captions 1.1)."""
 import re
 from fractions import Fraction
 
-from lxml import etree
-
 from fox_cadence.core.ticks import TICKS_PER_SECOND
 from fox_cadence.errors import InputError
 from fox_cadence.formats.cues import Cue, clock
@@ -25,6 +23,8 @@ def write(cues: list[Cue], language: str) -> bytes:
     Args:
         language: BCP 47.
     """
+    from lxml import etree
+
     root = etree.Element(_tag("tt"), nsmap={None: _TT, "ttp": _TTP, "tts": _TTS})
     root.set(f"{{{_XML}}}lang", language)
     root.set(f"{{{_TTP}}}contentProfiles", _PROFILE)

@@ -2,8 +2,6 @@
 
 from typing import Any, TypeAlias
 
-from lxml import etree
-
 from fox_cadence.errors import InputError
 
 Element: TypeAlias = Any
@@ -16,6 +14,8 @@ def parse(text: str, what: str) -> Element:
     Raises:
         InputError: it is not well-formed, or declares a document type (which could name files and addresses).
     """
+    from lxml import etree
+
     parser = etree.XMLParser(
         resolve_entities=False,
         no_network=True,
@@ -35,6 +35,8 @@ def parse(text: str, what: str) -> Element:
 
 def name_of(element: Element) -> str:
     """The name of an element without its namespace; '' for what is none."""
+    from lxml import etree
+
     return etree.QName(element).localname if isinstance(element.tag, str) else ""
 
 

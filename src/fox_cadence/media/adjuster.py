@@ -4,7 +4,6 @@ from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
-from PIL import Image, ImageFilter
 
 from fox_cadence.core.adjustment import LUMA, SHARP_SIGMA, VIGNETTE, Adjustment, Table
 from fox_cadence.media.picture import Planes
@@ -53,6 +52,8 @@ class Adjuster:
 
 def sharper(luma: NDArray[np.uint8], amount: float, longer_side: int) -> NDArray[np.uint8]:
     """More of what a small blur takes away; the blur is made at half the size."""
+    from PIL import Image, ImageFilter
+
     high, wide = luma.shape
     small = Image.fromarray(np.ascontiguousarray(luma)).reduce(2)
     blurred = small.filter(ImageFilter.GaussianBlur(SHARP_SIGMA * longer_side / 2))

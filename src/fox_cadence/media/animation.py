@@ -3,16 +3,17 @@ reads only their first picture or none. Runs in the isolated process."""
 
 from fractions import Fraction
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
-import av
 import numpy as np
 from numpy.typing import NDArray
-from PIL import Image, ImageSequence, UnidentifiedImageError
 
 from fox_cadence.errors import InputError
 from fox_cadence.media.isolated import Progress
 from fox_cadence.media.picture import check_size
+
+if TYPE_CHECKING:
+    from PIL import Image
 
 _HEAD = 4096
 _ANIMATED = 0x02
@@ -43,6 +44,9 @@ def as_video(path: Path, target: Path, progress: Progress) -> None:
     Raises:
         InputError: it can't be read, or has too many pictures.
     """
+    import av
+    from PIL import Image, ImageSequence, UnidentifiedImageError
+
     try:
         with Image.open(path, formats=("WEBP", "PNG")) as image:
             check_size(*image.size)
@@ -76,13 +80,17 @@ def as_video(path: Path, target: Path, progress: Progress) -> None:
         raise InputError("this is not a video, still or sound that can be read") from error
 
 
-def _on_black(frame: Image.Image) -> NDArray[np.uint8]:
+def _on_black(frame: "Image.Image") -> NDArray[np.uint8]:
+    from PIL import Image
+
     whole = Image.new("RGBA", frame.size, (0, 0, 0, 255))
     whole.alpha_composite(frame.convert("RGBA"))
     return np.asarray(whole.convert("RGB"))
 
 
 def _write(output: Any, stream: Any, pixels: NDArray[np.uint8], at_ms: int) -> None:
+    import av
+
     picture = av.VideoFrame.from_ndarray(pixels, format="rgb24")
     picture = picture.reformat(format="yuv444p", dst_colorspace="ITU709", dst_color_range="MPEG")
     picture.pts, picture.time_base = at_ms, Fraction(1, 1000)

@@ -10,13 +10,15 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
-from typing import TypeAlias
+from typing import TYPE_CHECKING, TypeAlias
 
-import av
 import numpy as np
 from numpy.typing import NDArray
 
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
+
+if TYPE_CHECKING:
+    import av
 
 Sound: TypeAlias = NDArray[np.float32]
 
@@ -41,6 +43,8 @@ class Loudness:
 
 def resample(sound: Sound, rate_hz: int, to_hz: int = SAMPLE_RATE_HZ) -> Sound:
     """Mono sound brought to another rate; the length is the exact ratio, rounded up."""
+    import av
+
     if rate_hz == to_hz or len(sound) == 0:
         return sound
     wanted = -(-len(sound) * to_hz // rate_hz)
@@ -97,6 +101,8 @@ def _meter_reports(blocks: Iterable[Sound], true_peak: bool) -> Iterator[tuple[i
     It reports each 0.1 s. The frame it flushes at the end is shorter and carries nothing, so it tells nothing
     here.
     """
+    import av
+
     following = iter(blocks)
     first = next(following, None)
     if first is None:
@@ -130,8 +136,10 @@ def _meter_reports(blocks: Iterable[Sound], true_peak: bool) -> Iterator[tuple[i
             yield heard, report
 
 
-def _pulled(graph: av.filter.Graph) -> Iterator[av.AudioFrame]:
+def _pulled(graph: "av.filter.Graph") -> "Iterator[av.AudioFrame]":
     """What a graph gives out now."""
+    import av
+
     while True:
         try:
             yield graph.pull()
@@ -139,7 +147,9 @@ def _pulled(graph: av.filter.Graph) -> Iterator[av.AudioFrame]:
             return
 
 
-def _frame(block: Sound, layout: str, start: int) -> av.AudioFrame:
+def _frame(block: Sound, layout: str, start: int) -> "av.AudioFrame":
+    import av
+
     packed = np.ascontiguousarray(block.reshape(1, -1))
     frame = av.AudioFrame.from_ndarray(packed, format="flt", layout=layout)
     frame.sample_rate = SAMPLE_RATE_HZ
@@ -162,6 +172,8 @@ def at_speed(sound: Sound, speed: float) -> Sound:
 
 def _filtered(sound: Sound, filters: list[tuple[str, str]]) -> Sound:
     """Stereo sound through filters of libavfilter, as long as it comes out of them."""
+    import av
+
     graph = av.filter.Graph()
     source = graph.add_abuffer(
         sample_rate=SAMPLE_RATE_HZ, format="flt", layout="stereo", time_base=Fraction(1, SAMPLE_RATE_HZ)

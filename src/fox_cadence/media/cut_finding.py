@@ -12,7 +12,6 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Literal, TypeAlias
 
-import av
 import numpy as np
 from numpy.typing import NDArray
 
@@ -83,6 +82,8 @@ def find_cuts(path: Path, progress: Progress) -> list[FoundCut]:
 def _small(
     frames: Iterable[TimedFrame], times: list[int], expected: int, progress: Progress
 ) -> Iterator[Pictures]:
+    import av
+
     reformatter = av.video.reformatter.VideoReformatter()
     for timed in frames:
         made = reformatter.reformat(

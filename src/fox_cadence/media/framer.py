@@ -3,15 +3,20 @@
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from functools import lru_cache
+from typing import TYPE_CHECKING
 
-import av
 import numpy as np
 from numpy.typing import NDArray
-from PIL import Image, ImageFilter
 
 from fox_cadence.core.framing import PLAIN, Framing, View, view
 from fox_cadence.media.adjuster import Adjuster
 from fox_cadence.media.picture import Planes, Scaler, planes_of
+
+if TYPE_CHECKING:
+    from PIL import Image
+
+if TYPE_CHECKING:
+    import av
 
 _BLUR_SHARE = 0.03
 """The blur of the copy around a whole picture: standard deviation against the longer side of the frame."""
@@ -31,6 +36,8 @@ class Framer:
         self, width: int, height: int, framing: Framing, ground: Planes, adjuster: Adjuster | None = None
     ) -> None:
         """`ground` is a frame of the framing's colour, which is not adjusted."""
+        import av
+
         self._adjuster = adjuster
         self._size = (width, height)
         self._framing = framing
@@ -43,12 +50,12 @@ class Framer:
         """Whether the same frame of the clip looks different at different moments."""
         return self._framing.movement != "none"
 
-    def planes(self, frame: av.VideoFrame, share: float) -> Planes:
+    def planes(self, frame: "av.VideoFrame", share: float) -> Planes:
         """Y, U and V of 4:2:0 at a moment, `share` of the shot having passed; BT.709, limited range."""
         planes = self._laid(frame, share)
         return planes if self._adjuster is None else self._adjuster.shaded(planes)
 
-    def _laid(self, frame: av.VideoFrame, share: float) -> Planes:
+    def _laid(self, frame: "av.VideoFrame", share: float) -> Planes:
         if self._plain is not None:
             return self._adjusted(self._plain.cover(frame))
         turned = self._turned(frame)
@@ -65,7 +72,7 @@ class Framer:
     def _adjusted(self, planes: Planes) -> Planes:
         return planes if self._adjuster is None else self._adjuster.colours(planes, max(self._size))
 
-    def _turned(self, frame: av.VideoFrame) -> Planes:
+    def _turned(self, frame: "av.VideoFrame") -> Planes:
         even = self._reformatter.reformat(
             frame,
             width=max(2, frame.width // 2 * 2),
@@ -81,6 +88,8 @@ class Framer:
 
     def _around(self, turned: Planes, picture: tuple[int, int]) -> Planes:
         """What is seen around a whole picture."""
+        from PIL import Image, ImageFilter
+
         if self._framing.fit == "colour":
             return self._ground
         filling = self._framing.changed(fit="fill", zoom=1.0, movement="none")
@@ -115,6 +124,8 @@ def _box(plane: NDArray[np.uint8], seen: View) -> tuple[float, float, float, flo
 def _cut(turned: Planes, seen: View, size: tuple[int, int]) -> Planes:
     """The part of a picture that is seen, at a size. Luma and chroma are made side by side; chroma, of which
     the eye sees less, between two points instead of four."""
+    from PIL import Image
+
     wide, high = size
     chroma = [
         _other_core().submit(_resized, plane, seen, (wide // 2, high // 2), Image.Resampling.BILINEAR)
@@ -125,8 +136,10 @@ def _cut(turned: Planes, seen: View, size: tuple[int, int]) -> Planes:
 
 
 def _resized(
-    plane: NDArray[np.uint8], seen: View, size: tuple[int, int], how: Image.Resampling
+    plane: NDArray[np.uint8], seen: View, size: tuple[int, int], how: "Image.Resampling"
 ) -> NDArray[np.uint8]:
+    from PIL import Image
+
     return np.asarray(Image.fromarray(plane).resize(size, how, _box(plane, seen)))
 
 

@@ -9,11 +9,13 @@ libavfilter looks up.
 import tempfile
 from functools import lru_cache
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
-import av
 import numpy as np
 from numpy.typing import NDArray
+
+if TYPE_CHECKING:
+    import av
 
 Values = NDArray[np.float64]
 
@@ -96,7 +98,7 @@ class ToneMap:
     def __init__(self) -> None:
         self._graphs: dict[tuple[int, int, int], tuple[Any, Any, Any]] = {}
 
-    def __call__(self, frame: av.VideoFrame) -> av.VideoFrame:
+    def __call__(self, frame: "av.VideoFrame") -> "av.VideoFrame":
         transfer = int(frame.color_trc or 0)
         if not is_hdr(transfer):
             return frame
@@ -114,6 +116,8 @@ class ToneMap:
         return plain
 
     def _graph(self, width: int, height: int, transfer: int) -> tuple[Any, Any, Any]:
+        import av
+
         key = (width, height, transfer)
         if key not in self._graphs:
             table = Path(_table(transfer))

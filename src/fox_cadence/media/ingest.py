@@ -5,7 +5,6 @@ from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
-import av
 import numpy as np
 
 from fox_cadence.core.shot import Clip
@@ -39,6 +38,8 @@ def ingest(path: Path, content_hash: str, name: str, folder: Path, faces: bool, 
     Raises:
         InputError: it can't be used; says why.
     """
+    import av
+
     if path.suffix == LOOK_SUFFIX:
         read_cube(path.read_bytes())
         return Clip(hash=content_hash, name=name, kind="look")
@@ -112,6 +113,8 @@ def _kind(container: Any) -> Any:
 def _picture(
     path: Path, kind: str, folder: Path, progress: Progress, remarks: list[str]
 ) -> tuple[int, int, int]:
+    import av
+
     writer: PackWriter | None = None
     width = height = 0
     last = last_kept = -TICKS_PER_SECOND
@@ -165,6 +168,8 @@ def read_sound(path: Path, channels: int = 2, remarks: list[str] | None = None) 
 
     What had to be done to it is added to `remarks`.
     """
+    import av
+
     told = remarks if remarks is not None else []
     with open_media(path) as container:
         if not container.streams.audio:

@@ -5,16 +5,17 @@ from contextlib import contextmanager
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
-import av
 import numpy as np
-from av.stream import Disposition
 from numpy.typing import NDArray
 
 from fox_cadence.core.ticks import TICKS_PER_SECOND
 from fox_cadence.errors import InputError
 from fox_cadence.media.hdr import ToneMap
+
+if TYPE_CHECKING:
+    import av
 
 FORMATS = (
     "mov,mp4,m4a,3gp,3g2,mj2,matroska,webm,avi,mpegts,mpeg,ogg,wav,flac,mp3,aac,aiff,gif,"
@@ -35,6 +36,8 @@ def open_media(path: Path) -> Iterator[Any]:
     Raises:
         InputError: it is no media file of the kinds we read.
     """
+    import av
+
     with path.open("rb") as file:
         try:
             container = av.open(
@@ -55,6 +58,8 @@ def picture_of(container: Any) -> Any:
 
     None for a file without pictures.
     """
+    from av.stream import Disposition
+
     streams = container.streams.video
     moving = [stream for stream in streams if not stream.disposition & Disposition.attached_pic]
     if moving or container.streams.audio:
@@ -67,7 +72,7 @@ class TimedFrame:
     """A decoded frame and its time from the first frame of the clip."""
 
     ticks: int
-    frame: av.VideoFrame
+    frame: "av.VideoFrame"
 
 
 def timed_frames(
@@ -79,6 +84,8 @@ def timed_frames(
     A frame has the time its container gives it, exact to the tick, however much its rate varies. Where the
     file can't be read any further `damaged` is called and the frames end.
     """
+    import av
+
     stream = picture_of(container)
     if stream is None:
         return
@@ -110,8 +117,10 @@ def _first_pts(stream: Any) -> int:
     return int(start) if start is not None else 0
 
 
-def upright(frame: av.VideoFrame) -> av.VideoFrame:
+def upright(frame: "av.VideoFrame") -> "av.VideoFrame":
     """The frame as its rotation metadata asks it to be shown."""
+    import av
+
     quarter_turns = round(getattr(frame, "rotation", 0) / 90) % 4
     if quarter_turns == 0:
         return frame
@@ -140,10 +149,12 @@ class Scaler:
     """
 
     def __init__(self, width: int, height: int) -> None:
+        import av
+
         self._width, self._height = _checked_even(width), _checked_even(height)
         self._reformatter = av.video.reformatter.VideoReformatter()
 
-    def cover(self, frame: av.VideoFrame) -> Planes:
+    def cover(self, frame: "av.VideoFrame") -> Planes:
         """Y, U and V of 4:2:0, as wide and high as asked; BT.709, limited range. They may be views of the
         frame."""
         scale = max(self._width / frame.width, self._height / frame.height)
@@ -167,7 +178,7 @@ class Scaler:
         )
 
 
-def planes_of(frame: av.VideoFrame) -> Planes:
+def planes_of(frame: "av.VideoFrame") -> Planes:
     """The planes of a frame of yuv420p as arrays over its own memory, without the padding of its rows."""
     y, u, v = (
         np.frombuffer(plane, np.uint8).reshape(-1, plane.line_size)[: plane.height, : plane.width]

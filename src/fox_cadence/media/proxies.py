@@ -12,9 +12,10 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
-import av
+if TYPE_CHECKING:
+    import av
 
 MAGIC = b"FOXPACK1"
 LONG_SIDE = 480
@@ -48,14 +49,18 @@ class PackWriter:
     """Collects frames into a pack."""
 
     def __init__(self, width: int, height: int) -> None:
+        import av
+
         self.width, self.height = proxy_size(width, height)
         self._parts: list[bytes] = []
         self._ticks: list[int] = []
         self._encoder: Any = None
         self._reformatter = av.video.reformatter.VideoReformatter()
 
-    def add(self, ticks: int, frame: av.VideoFrame) -> None:
+    def add(self, ticks: int, frame: "av.VideoFrame") -> None:
         """Add a frame, made small, that is shown from `ticks` on; in order."""
+        import av
+
         small = self._reformatter.reformat(
             frame,
             width=self.width,
@@ -113,8 +118,10 @@ def read_header(path: Path) -> PackHeader:
     )
 
 
-def frames_from(path: Path, ticks: int) -> Iterator[tuple[int, av.VideoFrame]]:
+def frames_from(path: Path, ticks: int) -> "Iterator[tuple[int, av.VideoFrame]]":
     """The small frames of a clip with their times, from the one on the screen at a time of the clip on."""
+    import av
+
     header = read_header(path)
     decoder = av.CodecContext.create("mjpeg", "r")
     with path.open("rb") as file:

@@ -3,7 +3,6 @@ isolated."""
 
 from pathlib import Path
 
-import av
 import numpy as np
 
 from fox_cadence.errors import InputError
@@ -23,6 +22,8 @@ def read_recording(path: Path, progress: Progress) -> Sound:
     Raises:
         InputError: it can't be read, lasts too long, or nothing is to be heard in it.
     """
+    import av
+
     with open_media(path) as container:
         length_s = float(container.duration or 0) / av.time_base
         if length_s > LONGEST_RECORDING_S:

@@ -9,9 +9,8 @@ from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, field
 from fractions import Fraction
 from pathlib import Path
-from typing import IO, Any
+from typing import IO, TYPE_CHECKING, Any
 
-import av
 import numpy as np
 from numpy.typing import NDArray
 
@@ -21,6 +20,9 @@ from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.media.audio import Sound
 from fox_cadence.media.isolated import Progress, no_progress
 from fox_cadence.media.video_forms import ATTACHED_PICTURE, Mark, set_chapters
+
+if TYPE_CHECKING:
+    import av
 
 _CODECS: Mapping[str, tuple[str, str, str]] = {
     "flac": ("flac", "flac", "s16"),
@@ -130,6 +132,8 @@ def encode_all(sounds: list[Sound], kind: SoundFile, progress: Progress) -> list
 
 
 def _encode(sound: Sound, file: IO[bytes], form: SoundForm, progress: Progress) -> None:
+    import av
+
     container_format, codec, sample_format = _CODECS[form.file]
     deep = form.file == "flac" and form.bits == 24
     layout = "mono" if form.channels == 1 else "stereo"
@@ -156,7 +160,9 @@ def _encode(sound: Sound, file: IO[bytes], form: SoundForm, progress: Progress) 
         output.mux(stream.encode(None))
 
 
-def _frame(block: Sound, sample_format: str, layout: str) -> av.AudioFrame:
+def _frame(block: Sound, sample_format: str, layout: str) -> "av.AudioFrame":
+    import av
+
     shaped = block.reshape(len(block), -1)
     if sample_format in ("s16", "s32"):
         deep = sample_format == "s32"
@@ -173,6 +179,8 @@ def _frame(block: Sound, sample_format: str, layout: str) -> av.AudioFrame:
 
 def _cover_of(output: Any, form: SoundForm) -> Callable[[], None] | None:
     """What puts the cover into the file, once its sound has begun; None where it has none."""
+    import av
+
     if form.cover is None or form.file not in ("m4a", "mp3"):
         return None
     with av.open(str(form.cover)) as source:

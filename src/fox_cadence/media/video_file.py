@@ -4,9 +4,8 @@ them."""
 from collections.abc import Iterable, Iterator
 from fractions import Fraction
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
-import av
 import numpy as np
 
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
@@ -18,6 +17,9 @@ from fox_cadence.media.video_forms import (
     sound_stream,
     video_stream,
 )
+
+if TYPE_CHECKING:
+    import av
 
 
 class VideoFile:
@@ -40,6 +42,8 @@ class VideoFile:
 
     def stand_for(self, picture: bytes) -> None:
         """Put a picture (JPEG) into the file that is shown where the video is not played."""
+        import av
+
         if self._poster is None:
             return
         packet = av.Packet(picture)
@@ -67,8 +71,10 @@ class VideoFile:
         self._track.write_until(float("inf"))
 
 
-def poster_picture(frame: av.VideoFrame) -> bytes:
+def poster_picture(frame: "av.VideoFrame") -> bytes:
     """A frame as JPEG."""
+    import av
+
     coder: Any = av.CodecContext.create("mjpeg", "w")
     coder.width, coder.height, coder.pix_fmt = frame.width, frame.height, "yuvj420p"
     coder.time_base = Fraction(1, 1)
@@ -79,6 +85,8 @@ def poster_picture(frame: av.VideoFrame) -> bytes:
 
 def _sound_packets(stream: Any, sound: Sound, size: int) -> Iterator[tuple[Fraction, Any]]:
     """Encoded sound with the second at which each block of so many samples begins."""
+    import av
+
     for start in range(0, len(sound), size):
         block = np.ascontiguousarray(sound[start : start + size].T.astype(np.float32))
         frame = av.AudioFrame.from_ndarray(block, format="fltp", layout="stereo")

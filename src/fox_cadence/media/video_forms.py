@@ -8,8 +8,6 @@ from functools import cache
 from pathlib import Path
 from typing import Any
 
-import av
-
 from fox_cadence.core.docket.rows import Codec, Quality
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 
@@ -116,6 +114,8 @@ def _has_avx512() -> bool:
 def opened(target: str, form: VideoForm) -> Any:
     """A file to write to, whose index comes first where it can; without the random numbers that WebM has by
     itself, so that the same video is the same file."""
+    import av
+
     options = {"movflags": "+faststart"} if form.container == "mp4" else {"fflags": "+bitexact"}
     output = av.open(target, "w", format=form.container, options=options)
     output.metadata.update(form.tags)
@@ -191,6 +191,8 @@ class CaptionTrack:
 
     def write_until(self, ms: float) -> None:
         """Write the cues that begin before a moment."""
+        import av
+
         while self._next < len(self._form.cues) and self._form.cues[self._next].start_ms < ms:
             cue = self._form.cues[self._next]
             words = cue.text.encode()

@@ -3,9 +3,6 @@
 import secrets
 from datetime import UTC, datetime, timedelta
 
-from argon2 import PasswordHasher
-from argon2.exceptions import InvalidHashError, VerificationError
-
 from fox_cadence.errors import InputError
 from fox_cadence.store.database import Database, now
 from fox_cadence.store.token_hash import digest
@@ -18,6 +15,8 @@ class Access:
     """There is one user and at most one password. Setting another ends all sessions."""
 
     def __init__(self, database: Database) -> None:
+        from argon2 import PasswordHasher
+
         self._database = database
         self._hasher = PasswordHasher()
 
@@ -35,6 +34,8 @@ class Access:
 
     def sign_in(self, password: str) -> str | None:
         """The token of a new session; None when it is not the password."""
+        from argon2.exceptions import InvalidHashError, VerificationError
+
         hashed = self._hash()
         if hashed is None:
             return None

@@ -4,9 +4,6 @@ import secrets
 import sqlite3
 from dataclasses import dataclass
 
-from argon2 import PasswordHasher
-from argon2.exceptions import InvalidHashError, VerificationError
-
 from fox_cadence.core.review import Link, Moment, Shown
 from fox_cadence.errors import InputError, NotFoundError
 from fox_cadence.store.database import Database, now
@@ -45,6 +42,8 @@ class Entry:
 
 class Reviews:
     def __init__(self, database: Database) -> None:
+        from argon2 import PasswordHasher
+
         self._database = database
         self._hasher = PasswordHasher()
 
@@ -124,6 +123,8 @@ class Reviews:
     # who is let in
 
     def is_password(self, link_id: str, password: str) -> bool:
+        from argon2.exceptions import InvalidHashError, VerificationError
+
         with self._database.read() as db:
             row = db.execute("SELECT password_hash FROM review_link WHERE id = ?", (link_id,)).fetchone()
         try:

@@ -8,15 +8,18 @@ import itertools
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
-from pocketsphinx import Decoder, get_model_path
 
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.errors import InputError
 from fox_cadence.media.audio import resample
 from fox_cadence.media.isolated import Progress
 from fox_cadence.voices.speech_shape import Mono, find_shape
+
+if TYPE_CHECKING:
+    from pocketsphinx import Decoder
 
 _RATE_HZ = 16_000
 _PHONE = "phone-"
@@ -113,6 +116,8 @@ def align_english(
     Raises:
         OtherTextError: the recording says another text.
     """
+    from pocketsphinx import Decoder
+
     flat = [spoken for parts in words for spoken in parts]
     decoder = Decoder(lm=None, cmn="batch", beam=1e-100, wbeam=1e-80, **_model())
     for spoken in dict.fromkeys(flat):
@@ -143,7 +148,7 @@ def align_english(
     )
 
 
-def _phonemes(decoder: Decoder, data: bytes, words: Sequence[Segment]) -> tuple[tuple[str, int], ...]:
+def _phonemes(decoder: "Decoder", data: bytes, words: Sequence[Segment]) -> tuple[tuple[str, int], ...]:
     """When the phonemes of words begin: each aligned as if it were a word. What the decoder does not come to
     at the end shares the time that is left evenly.
 
@@ -220,6 +225,8 @@ def draft_words(sound: Mono, stretches: Sequence[tuple[int, int]], progress: Pro
     The search is narrowed (`maxhmmpf`, `maxwpf`, no second pass): as many words are right, in 0.55 of the
     time (docs/benchmarks.md).
     """
+    from pocketsphinx import Decoder, get_model_path
+
     lm = f"{get_model_path()}/en-us/en-us.lm.bin"
     decoder = Decoder(cmn="batch", lm=lm, maxhmmpf=3000, maxwpf=5, fwdflat=False, **_model())
     found: list[DraftWord] = []
@@ -235,6 +242,8 @@ def draft_words(sound: Mono, stretches: Sequence[tuple[int, int]], progress: Pro
 
 
 def _model() -> dict[str, object]:
+    from pocketsphinx import get_model_path
+
     model = f"{get_model_path()}/en-us"
     return {"hmm": f"{model}/en-us", "dict": f"{model}/cmudict-en-us.dict", "loglevel": "FATAL"}
 
@@ -247,7 +256,7 @@ def _pcm(sound: Mono) -> bytes:
     return bytes(np.rint((down / level * 0.6 + noise) * 32767).astype("<i2").tobytes())
 
 
-def _segments(decoder: Decoder, data: bytes) -> list[Segment]:
+def _segments(decoder: "Decoder", data: bytes) -> list[Segment]:
     decoder.start_utt()
     decoder.process_raw(data, full_utt=True)
     decoder.end_utt()
@@ -256,6 +265,8 @@ def _segments(decoder: Decoder, data: bytes) -> list[Segment]:
 
 def _free_scores(data: bytes) -> "np.ndarray[tuple[int], np.dtype[np.float64]]":
     """For each frame how likely the best phonemes are, whatever they are: natural logarithms."""
+    from pocketsphinx import Decoder, get_model_path
+
     decoder = Decoder(
         lm=None, allphone=f"{get_model_path()}/en-us/en-us-phone.lm.bin", cmn="batch", lw=2.0, **_model()
     )

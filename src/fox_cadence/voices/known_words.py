@@ -4,14 +4,14 @@ that comes with pocketsphinx (134,000 words)."""
 from functools import lru_cache
 from pathlib import Path
 
-from pocketsphinx import get_model_path
-
 from fox_cadence.core.languages import primary
 from fox_cadence.core.words import plain
 
 
 @lru_cache(maxsize=1)
 def _english() -> frozenset[str]:
+    from pocketsphinx import get_model_path
+
     path = Path(get_model_path()) / "en-us" / "cmudict-en-us.dict"
     with path.open(encoding="utf-8") as file:
         return frozenset(line.split(" ", 1)[0].split("(")[0] for line in file)

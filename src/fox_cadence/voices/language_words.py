@@ -3,14 +3,12 @@
 from dataclasses import dataclass
 from datetime import date
 from functools import lru_cache
-
-from babel import Locale
-from babel.core import UnknownLocaleError
-from babel.dates import format_date
-from babel.numbers import format_decimal, get_decimal_symbol, get_group_symbol
-from babel.units import format_unit
+from typing import TYPE_CHECKING
 
 from fox_cadence.core.languages import primary
+
+if TYPE_CHECKING:
+    from babel import Locale
 
 _UNITS = {
     "km": "length-kilometer", "m": "length-meter", "cm": "length-centimeter", "mm": "length-millimeter",
@@ -36,7 +34,10 @@ class NumberSigns:
 
 
 @lru_cache(maxsize=64)
-def _locale(language: str) -> Locale | None:
+def _locale(language: str) -> "Locale | None":
+    from babel import Locale
+    from babel.core import UnknownLocaleError
+
     tag = primary(language)
     for wanted in (_TAGS.get(language, language), _TAGS.get(tag, tag)):
         try:
@@ -49,6 +50,8 @@ def _locale(language: str) -> Locale | None:
 @lru_cache(maxsize=64)
 def number_signs(language: str) -> NumberSigns:
     """How a language writes 1,234.5; as English does where CLDR does not know it."""
+    from babel.numbers import get_decimal_symbol, get_group_symbol
+
     locale = _locale(language)
     if locale is None:
         return NumberSigns(",", ".")
@@ -58,6 +61,8 @@ def number_signs(language: str) -> NumberSigns:
 @lru_cache(maxsize=64)
 def _signs(language: str) -> dict[str, str]:
     """Units of a language by the signs they are written with there."""
+    from babel.units import format_unit
+
     locale = _locale(language)
     if locale is None:
         return {}
@@ -74,6 +79,9 @@ def unit_phrase(sign: str, amount: float, language: str) -> str | None:
 
     None for signs that are no unit of the language, and where the language has no words for it.
     """
+    from babel.numbers import format_decimal
+    from babel.units import format_unit
+
     locale, unit = _locale(language), _signs(language).get(sign)
     if locale is None or unit is None:
         return None
@@ -87,6 +95,8 @@ def unit_phrase(sign: str, amount: float, language: str) -> str | None:
 
 def date_phrase(day: date, language: str) -> str | None:
     """A date as the language writes it in full, the month in words and the numbers in figures."""
+    from babel.dates import format_date
+
     locale = _locale(language)
     return None if locale is None else format_date(day, "long", locale=locale)
 

@@ -4,7 +4,6 @@ lengths."""
 from dataclasses import dataclass
 
 import numpy as np
-import python_stretch
 from numpy.typing import NDArray
 
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
@@ -110,6 +109,8 @@ def quietest_near(sound: Mono, sample: int, reach: int) -> int:
 def stretch(sound: Mono, length: int) -> Mono:
     """Make a sound last exactly `length` samples at the same pitch. Padded, because the library fades its
     edges."""
+    import python_stretch
+
     if length == len(sound):
         return sound
     factor = len(sound) / length
@@ -125,6 +126,8 @@ def stretch(sound: Mono, length: int) -> Mono:
 
 def transposed(sound: Mono, semitones: float) -> Mono:
     """A sound at another pitch, as long as before: for engines that have no pitch of their own."""
+    import python_stretch
+
     if not semitones:
         return sound
     padded = np.pad(sound, STRETCH_PAD)

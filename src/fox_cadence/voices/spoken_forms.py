@@ -10,8 +10,6 @@ from dataclasses import dataclass, field
 from datetime import date
 from functools import lru_cache
 
-from num2words import CONVERTER_CLASSES, num2words
-
 from fox_cadence.core.languages import primary
 from fox_cadence.core.words import words_of
 from fox_cadence.voices.language_words import date_phrase, month_name, number_signs, unit_phrase
@@ -151,6 +149,8 @@ class _Tongue:
 
     def number(self, amount: float, to: str = "cardinal") -> str | None:
         """An amount in words, or None where the language has none for it."""
+        from num2words import num2words
+
         try:
             whole = int(amount) if amount == int(amount) else amount
             said = str(num2words(whole, lang=self.tag, to=to)).replace("\xad", "").replace(",", "")
@@ -191,6 +191,8 @@ class _Tongue:
 @lru_cache(maxsize=20_000)
 def spoken_forms(text: str, language: str) -> tuple[SpokenForm, ...]:
     """The words of a text that are said otherwise than they are written."""
+    from num2words import CONVERTER_CLASSES
+
     tongue = _Tongue(language, _WAYS.get(primary(language)))
     if tongue.ways is None and tongue.tag not in CONVERTER_CLASSES:
         return ()

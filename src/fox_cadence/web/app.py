@@ -5,10 +5,8 @@ import logging
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from dataclasses import dataclass
-from pathlib import Path
 
 from fastapi import FastAPI
-from fastapi.staticfiles import StaticFiles
 
 from fox_cadence.actions.jobs import resume
 from fox_cadence.actions.reviewing import drop_ended
@@ -41,12 +39,12 @@ from fox_cadence.web import (
     versions,
 )
 from fox_cadence.web.answers.answer import Answers
+from fox_cadence.web.assets import FONTS, STATIC, Assets, Fonts
 from fox_cadence.web.compression import Compression
 from fox_cadence.web.guard import Guard
 from fox_cadence.web.problems import answer_errors
 
 _log = logging.getLogger(__name__)
-HERE = Path(__file__).resolve().parent
 
 
 @dataclass(frozen=True, slots=True)
@@ -115,8 +113,8 @@ def create_app(workspace: Workspace, listening: Listening = Listening()) -> Fast
         app.include_router(module.router)
     app.include_router(script_import.before)
     app.include_router(exports.kept_router)
-    app.mount("/static", StaticFiles(directory=HERE / "static"), name="static")
-    app.mount("/fonts", StaticFiles(directory=HERE.parent / "fonts"), name="fonts")
+    app.mount("/static", Assets(directory=STATIC), name="static")
+    app.mount("/fonts", Fonts(directory=FONTS), name="fonts")
     answer_errors(app)
     interface.describe(app)
     app.add_exception_handler(review_page.ShutError, review_page.answer_shut)

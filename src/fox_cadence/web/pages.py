@@ -22,6 +22,7 @@ from fox_cadence.voices.catalogue import all_voices, languages, voice_by_id
 from fox_cadence.voices.voice import Voice
 from fox_cadence.web.answers.desk import STYLE_CHOICES, voice_json
 from fox_cadence.web.answers.lettering import own_families, shipped_json
+from fox_cadence.web.assets import asset
 
 router = APIRouter()
 templates = Jinja2Templates(directory=Path(__file__).resolve().parent / "templates")
@@ -36,6 +37,7 @@ def _bytes(count: int) -> str:
 
 
 templates.env.filters["bytes"] = _bytes
+templates.env.globals["asset"] = asset
 
 
 def workspace_of(request: Request) -> Workspace:

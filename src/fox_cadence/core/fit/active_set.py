@@ -8,14 +8,16 @@ Hintermüller, Ito, Kunisch, The primal-dual active set strategy as a semismooth
 """
 
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
-from scipy import sparse
-from scipy.sparse.linalg import splu
 
 from fox_cadence.core.fit.problem import Flags, Floats
 from fox_cadence.core.fit.program import Program
 from fox_cadence.core.fit.solver import Solution, Status, solve
+
+if TYPE_CHECKING:
+    from scipy import sparse
 
 _MOST_ROUNDS = 8
 _BROKEN_S = 1e-9
@@ -53,6 +55,8 @@ class ActiveSet:
     """A program made ready to be answered from a near answer, with other bounds each time."""
 
     def __init__(self, program: Program) -> None:
+        from scipy import sparse
+
         self._program = program
         self._rows = sparse.csr_matrix(program.A)
         self._cost = sparse.csr_matrix(program.P)
@@ -95,6 +99,8 @@ class ActiveSet:
 
     def _with(self, binding: _Binding, lower: Floats, upper: Floats) -> tuple[Floats, Floats] | None:
         """The answer and its prices where just these rows bind; None where they can't all be met."""
+        from scipy import sparse
+
         program, a, p = self._program, self._a, self._p
         bound = np.where(binding.upper, upper, lower)
         binds = binding.upper | binding.lower
@@ -139,8 +145,10 @@ class ActiveSet:
         return x, duals
 
 
-def _answer(matrix: sparse.csc_matrix, pivots: Floats, right: Floats) -> Floats | None:
+def _answer(matrix: "sparse.csc_matrix", pivots: Floats, right: Floats) -> Floats | None:
     """The answer of a system without the `pivots` on its diagonal; None where there is none."""
+    from scipy.sparse.linalg import splu
+
     if not len(right):
         return right
     try:

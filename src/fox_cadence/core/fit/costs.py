@@ -1,20 +1,23 @@
 """The squares and prices of the weights table as matrices: x'Px/2 + q'x + constant."""
 
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
-from scipy import sparse
 
 from fox_cadence.core.fit.columns import Columns
 from fox_cadence.core.fit.problem import FitProblem, Floats, Ints
 from fox_cadence.core.fit.weights import Weights
+
+if TYPE_CHECKING:
+    from scipy import sparse
 
 
 @dataclass(frozen=True)
 class Costs:
     """P holds both halves."""
 
-    P: sparse.csc_matrix
+    P: "sparse.csc_matrix"
     q: Floats
     constant: float
 
@@ -75,6 +78,8 @@ class _Table:
         self._q[columns] += per_unit
 
     def costs(self) -> Costs:
+        from scipy import sparse
+
         size = len(self._q)
         every = np.arange(size)
         rows, columns, values = (

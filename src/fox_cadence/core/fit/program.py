@@ -6,15 +6,18 @@ Absolute times stand only where something is held in the piece, as anchors chain
 """
 
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
-from scipy import sparse
 
 from fox_cadence.core.fit.columns import Columns, lay_columns
 from fox_cadence.core.fit.costs import write_costs
 from fox_cadence.core.fit.problem import FitProblem, Flags, Floats, Ints, WordEdges
 from fox_cadence.core.fit.rows import Entries, RowGroup, Rows, Rule
 from fox_cadence.core.fit.weights import WEIGHTS, Weights
+
+if TYPE_CHECKING:
+    from scipy import sparse
 
 INFINITE = np.inf
 
@@ -23,10 +26,10 @@ INFINITE = np.inf
 class Program:
     """The matrices, and what their rows and columns mean."""
 
-    P: sparse.csc_matrix
+    P: "sparse.csc_matrix"
     q: Floats
     constant: float
-    A: sparse.csc_matrix
+    A: "sparse.csc_matrix"
     lower: Floats
     upper: Floats
     groups: tuple[RowGroup, ...]

@@ -2,11 +2,14 @@
 
 from dataclasses import dataclass
 from enum import StrEnum
+from typing import TYPE_CHECKING
 
 import numpy as np
-from scipy import sparse
 
 from fox_cadence.core.fit.problem import Floats, Ints
+
+if TYPE_CHECKING:
+    from scipy import sparse
 
 
 class Rule(StrEnum):
@@ -61,8 +64,10 @@ class Rows:
         self.count += size
         return Entries(self._coefficients, np.arange(self.count - size, self.count), constant)
 
-    def matrix(self, columns: int) -> sparse.csc_matrix:
+    def matrix(self, columns: int) -> "sparse.csc_matrix":
         """All rows, sparse, of shape (rows, columns)."""
+        from scipy import sparse
+
         if not self._coefficients:
             return sparse.csc_matrix((self.count, columns))
         rows, cols, values = (np.concatenate([part[i] for part in self._coefficients]) for i in range(3))

@@ -2,13 +2,16 @@
 
 from dataclasses import dataclass
 from enum import StrEnum
+from typing import TYPE_CHECKING
 
-import clarabel
 import numpy as np
-from scipy import sparse
 
 from fox_cadence.core.fit.problem import Floats, Ints
 from fox_cadence.core.fit.program import Program
+
+if TYPE_CHECKING:
+    import clarabel
+    from scipy import sparse
 
 
 class Status(StrEnum):
@@ -32,8 +35,11 @@ class Solution:
     iterations: int
 
 
-def solver_form(program: Program) -> tuple[sparse.csc_matrix, Floats, list[object], Ints, Ints, Ints]:
+def solver_form(program: Program) -> "tuple[sparse.csc_matrix, Floats, list[object], Ints, Ints, Ints]":
     """The program in Clarabel's form Gx + s = h, s in cones, with the row numbers of A behind each block."""
+    import clarabel
+    from scipy import sparse
+
     equal = np.flatnonzero(program.lower == program.upper)
     above = np.flatnonzero(np.isfinite(program.upper) & (program.lower != program.upper))
     below = np.flatnonzero(np.isfinite(program.lower) & (program.lower != program.upper))
@@ -48,7 +54,7 @@ def solver_form(program: Program) -> tuple[sparse.csc_matrix, Floats, list[objec
     return G, h, cones, equal, above, below
 
 
-def _block(entries: sparse.coo_matrix, chosen: Ints, first: int, sign: float) -> tuple[Ints, Ints, Floats]:
+def _block(entries: "sparse.coo_matrix", chosen: Ints, first: int, sign: float) -> tuple[Ints, Ints, Floats]:
     """Entries of the chosen rows, which follow one another from row `first` on. Slicing scipy's rows takes
     longer."""
     place = np.full(entries.shape[0], -1)
@@ -62,6 +68,9 @@ class Solver:
     """A program made ready, to be solved again with other bounds on the rows that have bounds now."""
 
     def __init__(self, program: Program) -> None:
+        import clarabel
+        from scipy import sparse
+
         self._program = program
         G, h, cones, self._equal, self._above, self._below = solver_form(program)
         upper_half = sparse.triu(program.P, format="csc")
@@ -91,9 +100,11 @@ class Solver:
         return self.solve()
 
 
-def solver_settings() -> clarabel.DefaultSettings:
+def solver_settings() -> "clarabel.DefaultSettings":
     """Tolerances ten times tighter than the solver's own; nothing is presolved away, so that bounds can
     change."""
+    import clarabel
+
     settings = clarabel.DefaultSettings()
     settings.verbose = False
     settings.max_iter = 200

@@ -6,8 +6,6 @@ from collections.abc import Sequence
 from functools import lru_cache
 from typing import TypeVar
 
-from bidi import algorithm
-
 _BACKWARDS = frozenset(("R", "AL", "AN", "RLE", "RLO", "RLI"))
 _ISOLATES = str.maketrans({"\u2066": "\u202a", "\u2067": "\u202b", "\u2068": "\u202a", "\u2069": "\u202c"})
 """The library knows embeddings and not isolates, which stand for nearly the same."""
@@ -17,6 +15,8 @@ T = TypeVar("T")
 @lru_cache(maxsize=4000)
 def levels(text: str) -> tuple[int, ...]:
     """The embedding level of each sign: even ones run from left to right, odd ones from right to left."""
+    from bidi import algorithm
+
     if not any(unicodedata.bidirectional(sign) in _BACKWARDS for sign in text):
         return (0,) * len(text)
     known = text.translate(_ISOLATES)

@@ -2,9 +2,6 @@
 
 from collections.abc import Sequence
 
-from icu4py.breakers import LineBreaker
-from icu4py.locale import Locale
-
 _AFTER_SIGN, _AFTER_LITTLE, _ALONE = -0.06, 0.12, 0.15
 """What a break costs, as a share of the width: at the end of a phrase it is welcome, after a word of up to
 three letters it is not, and nor is a last line of one short word."""
@@ -75,5 +72,8 @@ def _break_cost(words: Sequence[str], start: int, end: int, length: float, width
 
 def divided(word: str, language: str) -> list[str]:
     """A word in the parts between which a line may end (UAX 14, by ICU), for one that no line holds."""
+    from icu4py.breakers import LineBreaker
+    from icu4py.locale import Locale
+
     with_locale = LineBreaker(word, Locale(language or "en"))
     return [word[start:end] for start, end in with_locale.segments()]

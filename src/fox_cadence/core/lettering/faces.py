@@ -5,8 +5,6 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
-import uharfbuzz as hb
-
 from fox_cadence.core.outline import Command, Outline
 
 UNSEEN = frozenset("\u200b\u200c\u200d\u2060\ufeff\ufe0e\ufe0f\u00ad") | {
@@ -31,6 +29,8 @@ class Face:
     """A typeface for lettering, made from the bytes of a font file."""
 
     def __init__(self, data: bytes) -> None:
+        import uharfbuzz as hb
+
         self._font = hb.Font(hb.Face(data))
         self.units = self._font.face.upem
         extents = self._font.get_font_extents("ltr")
@@ -47,6 +47,8 @@ class Face:
             backwards: it runs from right to left.
             language: BCP 47; '' leaves it open.
         """
+        import uharfbuzz as hb
+
         buffer = hb.Buffer()
         buffer.add_str(text)
         buffer.guess_segment_properties()
@@ -86,6 +88,8 @@ class Face:
         return self._outline(glyph)
 
     def _draw(self, glyph: int) -> Outline:
+        import uharfbuzz as hb
+
         commands: list[Command] = []
         functions = hb.DrawFuncs()
         functions.set_move_to_func(lambda x, y, _: commands.append(("M", (x, y))))

@@ -4,8 +4,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
-from fontTools.unicodedata import script
-
 from fox_cadence.core.lettering.bidi import in_visual_order, levels
 from fox_cadence.core.lettering.faces import EMOJI_UNITS, Face, Faces, Picture
 from fox_cadence.core.lettering.grounds import Box
@@ -112,6 +110,8 @@ def _runs_of(
 
 @lru_cache(maxsize=8000)
 def _script_of(sign: str) -> str:
+    from fontTools.unicodedata import script
+
     return str(script(sign))
 
 
