@@ -217,6 +217,11 @@ def _paths(value: Any) -> tuple[list[Path], list[Path]]:
     ]
 
 
+_SHARED = ("av", "PIL.ImageFilter", "uharfbuzz")
+"""Loaded before the first fork: most tasks need them, and modules of ours only load them where they do."""
+
 if __name__ == "__main__":
+    for library in _SHARED:
+        importlib.import_module(library)
     with socket.socket(fileno=int(sys.argv[1])) as control:
         serve(control, carry_out)
