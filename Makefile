@@ -8,7 +8,7 @@ PIP = $(BIN)/python -m pip --disable-pip-version-check install --quiet $(FROM)
 SCRIPTS = src/fox_cadence/web/static/scripts
 DIST = src/fox_cadence/web/static/dist
 
-.PHONY: demo serve test check bench mutants page screenshots types lock setup setup-dev setup-node clean
+.PHONY: demo serve test check bench mutants page samples screenshots types lock setup setup-dev setup-node clean
 
 demo: setup
 	$(BIN)/fox-cadence demo
@@ -56,6 +56,10 @@ types: setup-dev
 screenshots: setup-dev
 	@scripts/system-packages test
 	$(BIN)/python -m scripts.screenshots
+
+# The samples as they ship, made anew; takes some minutes.
+samples: setup-dev
+	$(BIN)/python -m scripts.pack_samples
 
 # A dictionary of 77 MB that the Japanese front end can also work with, and does not here.
 UNUSED = --no-emit-package sudachidict-core

@@ -16,7 +16,7 @@ from fox_cadence.actions.mixing import mix
 from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
-from fox_cadence.demo.marrow_bay import ensure_demo
+from fox_cadence.demo.samples import ensure_samples
 from fox_cadence.media.audio import Sound
 
 WAYS = {"twoloop": {"aac_coder": "twoloop"}, "fast": {"aac_coder": "fast"}}
@@ -57,7 +57,7 @@ def energies(sound: Sound) -> NDArray[np.float64]:
 
 def rows() -> list[str]:
     with tempfile.TemporaryDirectory() as folder, Workspace(Path(folder)) as workspace:
-        project_id = ensure_demo(workspace)
+        project_id = ensure_samples(workspace)
         voice_lines(workspace, project_id)
         sound = np.concatenate(
             list(mix(workspace, workspace.timeline(workspace.head(project_id).project)).blocks())

@@ -19,7 +19,7 @@ from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.batch import Batch, Piece
 from fox_cadence.core.docket import Docket, VideoRow
 from fox_cadence.core.edits import DeleteShot
-from fox_cadence.demo.marrow_bay import ensure_demo
+from fox_cadence.demo.samples import ensure_samples
 from fox_cadence.jobs.cluster import ClusterHands
 from fox_cadence.media.forker import Ended
 from fox_cadence.media.isolated import ENDED
@@ -62,7 +62,7 @@ def cluster(folder: Path, workers: int) -> Iterator[str]:
 
 def pieces(workspace: Workspace, count: int) -> list[str]:
     """So many pieces of about 20 s, voiced."""
-    first = ensure_demo(workspace)
+    first = ensure_samples(workspace)
     head = workspace.head(first)
     for shot in head.project.shots[SHOTS:]:
         make_edits(workspace, first, workspace.head(first), [DeleteShot(shot_id=shot.id)])

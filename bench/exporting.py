@@ -23,7 +23,7 @@ from fox_cadence.core.edits import AddFigure
 from fox_cadence.core.framing import Framing
 from fox_cadence.core.lettering.style import CaptionStyle
 from fox_cadence.core.screen import Screen
-from fox_cadence.demo.marrow_bay import ensure_demo
+from fox_cadence.demo.samples import ensure_samples
 from fox_cadence.media.forker import Ended
 from fox_cadence.media.isolated import ENDED, Progress, run_isolated
 from fox_cadence.media.mixdown import write_wav
@@ -80,7 +80,7 @@ ENDED.append(_SPENT)
 
 def rows() -> list[str]:
     with tempfile.TemporaryDirectory() as folder, Workspace(Path(folder)) as workspace:
-        project_id = ensure_demo(workspace)
+        project_id = ensure_samples(workspace)
         voice_lines(workspace, project_id)
         timeline = workspace.timeline(workspace.head(project_id).project)
         shown = screen(workspace, timeline)
@@ -161,7 +161,7 @@ def cpu_of_export(style: CaptionStyle | None) -> float:
     """Seconds of CPU that a render of the sample takes, its captions in a style and a figure beside them;
     None leaves the captions as they are, and titles and figures out."""
     with tempfile.TemporaryDirectory() as folder, Workspace(Path(folder)) as workspace:
-        project = workspace.head(ensure_demo(workspace)).project
+        project = workspace.head(ensure_samples(workspace)).project
         if style is None:
             project = project.changed(titles=(), figures=())
         else:

@@ -22,7 +22,7 @@ from fox_cadence.core.lettering.style import CaptionStyle
 from fox_cadence.core.lettering.styles import STYLES, TITLES, style_by_id
 from fox_cadence.core.screen import Screen, ScreenCaption
 from fox_cadence.core.ticks import FrameRate
-from fox_cadence.demo.marrow_bay import ensure_demo
+from fox_cadence.demo.samples import ensure_samples
 from fox_cadence.media.figure_paint import FigurePainter
 from fox_cadence.media.fonts import faces_for
 from fox_cadence.media.render import CaptionPainter, plain_colour
@@ -98,7 +98,7 @@ def _acted(character: CharacterId, size: float) -> list[float]:
 
 def _proving() -> list[str]:
     with tempfile.TemporaryDirectory() as folder, Workspace(Path(folder)) as workspace:
-        project_id = ensure_demo(workspace)
+        project_id = ensure_samples(workspace)
         timeline = workspace.timeline(workspace.head(project_id).project)
         times: list[float] = []
         for _ in range(2):

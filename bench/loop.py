@@ -21,7 +21,7 @@ from fox_cadence.core.edits import Applied, SetFrame, SetFraming, SetRole, SetTr
 from fox_cadence.core.framing import Framing
 from fox_cadence.core.ticks import FrameRate, ticks_to_seconds
 from fox_cadence.core.transition import TRANSITIONS
-from fox_cadence.demo.marrow_bay import ensure_demo
+from fox_cadence.demo.samples import ensure_samples
 from fox_cadence.voices.catalogue import NATURAL
 
 LINES = 60
@@ -49,7 +49,7 @@ def rows() -> list[str]:
         "| --- | --- | --- | --- | --- | --- | --- | --- | --- |",
     ]
     with tempfile.TemporaryDirectory() as folder, Workspace(Path(folder)) as workspace:
-        sample = ensure_demo(workspace)
+        sample = ensure_samples(workspace)
         found.append(_row("the sample", workspace, sample))
         for voice in NATURAL:
             head = workspace.head(sample)

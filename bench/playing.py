@@ -14,7 +14,7 @@ from fox_cadence.core.framing import Framing
 from fox_cadence.core.project import Project
 from fox_cadence.core.shot import Shot
 from fox_cadence.core.transition import TRANSITIONS
-from fox_cadence.demo.marrow_bay import ensure_demo
+from fox_cadence.demo.samples import ensure_samples
 from tests.browser.application import chromium, served
 
 SHOTS = 60
@@ -85,7 +85,7 @@ def rows() -> list[str]:
     ]
     with tempfile.TemporaryDirectory() as folder:
         with Workspace(Path(folder)) as workspace:
-            base = workspace.head(ensure_demo(workspace)).project
+            base = workspace.head(ensure_samples(workspace)).project
             ids = [
                 (name, workspace.projects.create(piece(base, done), "Made"))
                 for name, done in (("plain", False), ("framed, moving, adjusted, in transition", True))

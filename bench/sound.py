@@ -13,7 +13,7 @@ from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.mix import BedPart, MixPlan, Run, SpeechPart, duck_points
 from fox_cadence.core.sound.cleaning import Cleaning
 from fox_cadence.core.treatment import SHIPPED, Treatment
-from fox_cadence.demo.marrow_bay import ensure_demo
+from fox_cadence.demo.samples import ensure_samples
 from fox_cadence.media.audio import Sound, measure_loudness, read_wav, wav_bytes
 from fox_cadence.media.beats import find_beats
 from fox_cadence.media.cleaning import cleaned
@@ -46,7 +46,7 @@ def rows() -> list[str]:
 
 def _takes(folder: Path) -> list[Sound]:
     with Workspace(folder / "data") as workspace:
-        project = workspace.head(ensure_demo(workspace, size=(216, 384))).project
+        project = workspace.head(ensure_samples(workspace)).project
         takes = workspace.takes_of(project)
         kept = [takes[line.take_id] for line in project.lines if line.take_id in takes]
         return [read_wav(workspace.library.take_sound(take.sound_hash)) for take in kept[:TAKES]]

@@ -1,7 +1,6 @@
-"""Shared fixtures: workspaces, and the sample project drawn small once for the whole run."""
+"""Shared fixtures: workspaces, and the samples made small once for many runs."""
 
 import fcntl
-import hashlib
 import shutil
 from collections.abc import Iterator
 from pathlib import Path
@@ -10,16 +9,47 @@ import pytest
 from hypothesis import HealthCheck, settings
 
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.demo.marrow_bay import ensure_demo
+from fox_cadence.demo.samples import ensure_samples
+from fox_cadence.voices.engines import Engines
+from tests.browser.application import SERVER
+from tests.kept_takes import keep_takes
+from tests.made_by import SRC, digest_of
+from tests.small_samples import make_small
 
 settings.register_profile(
     "suite", deadline=None, suppress_health_check=[HealthCheck.too_slow], max_examples=40
 )
 settings.load_profile("suite")
 
-SMALL = (216, 384)
-SOURCES = Path(__file__).resolve().parent.parent / "src"
-KEPT = Path(__file__).resolve().parent.parent / "build" / "sample-for-tests"
+KEPT = Path(__file__).resolve().parent.parent / "build" / "samples-for-tests"
+MAKES_THEM = (
+    "demo/data", "demo/samples.py", "actions/preparing.py", "store/migrations", "store/library.py",
+    "store/projects.py", "media/ingest.py", "media/proxies.py", "media/audio.py", "core/shot.py",
+    "core/takes.py",
+)  # fmt: skip
+"""What the samples in a data folder are made by: while none of it changes, they are not made again."""
+
+
+class SharedEngines(Engines):
+    """One for all workspaces of a run: each would load its models anew."""
+
+    def close(self) -> None:
+        """They stay, for the next workspace."""
+
+    def end(self) -> None:
+        super().close()
+
+
+@pytest.fixture(scope="session", autouse=True)
+def _made_once() -> Iterator[None]:
+    """Engines are started once a run, and takes kept between runs."""
+    engines = SharedEngines()
+    keep_takes()
+    with pytest.MonkeyPatch.context() as patched:
+        patched.setattr("fox_cadence.actions.workspace.Engines", lambda: engines)
+        patched.setenv(SERVER, "tests.kept_server")
+        yield
+    engines.end()
 
 
 @pytest.fixture
@@ -30,27 +60,31 @@ def workspace(tmp_path: Path) -> Iterator[Workspace]:
 
 @pytest.fixture(scope="session")
 def demo_master() -> Path:
-    """A data folder with the sample project, its clips drawn small; never changed by a test.
+    """A data folder with the samples, their clips made small; never changed by a test.
 
-    Drawing takes a minute, so every worker and every run of the same code shares one: it is named by the
-    code.
+    All workers and all runs share one, which is named by what makes it.
     """
-    digest = hashlib.sha256()
-    for path in sorted(SOURCES.rglob("*.py")):
-        digest.update(path.read_bytes())
     KEPT.mkdir(parents=True, exist_ok=True)
-    folder = KEPT / digest.hexdigest()[:16]
-    with (KEPT / "drawing.lock").open("w") as lock:
-        fcntl.flock(lock, fcntl.LOCK_EX)  # whoever comes first draws, the others wait for it
+    folder = KEPT / _key()
+    with (KEPT / "making.lock").open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)  # whoever comes first makes them, the others wait for it
         if not folder.is_dir():
             for old in KEPT.iterdir():
                 if old.is_dir():
                     shutil.rmtree(old)
+            (KEPT / "small").mkdir()
+            make_small(KEPT / "small")
             made = KEPT / "made"
             with Workspace(made) as workspace:
-                ensure_demo(workspace, size=SMALL)
+                ensure_samples(workspace, data=KEPT / "small")
+                workspace.preparing.prepare_all(workspace.library.clips())
             made.rename(folder)
     return folder
+
+
+def _key() -> str:
+    own = [Path(__file__), Path(__file__).with_name("small_samples.py")]
+    return digest_of((), [*own, *(SRC / "fox_cadence" / name for name in MAKES_THEM)])
 
 
 @pytest.fixture

@@ -19,6 +19,9 @@ FLAGS = [
 ]  # fmt: skip
 
 
+SERVER = "FOX_CADENCE_TEST_SERVER"
+"""Set in the environment: the module that is run in the place of the terminal's own."""
+
 WINDOWS: list[BrowserContext] = []
 """Closed before the server they look at stops, so that none asks for what can't be answered any more."""
 
@@ -30,7 +33,7 @@ def served(data: Path, command: str = "serve", *options: str) -> Iterator[str]:
         [
             sys.executable,
             "-m",
-            "fox_cadence.cli",
+            os.environ.get(SERVER, "fox_cadence.cli"),
             command,
             "--data",
             str(data),

@@ -10,14 +10,16 @@ from pathlib import Path
 from urllib.parse import urlsplit
 
 import pytest
-from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, ViewportSize, expect
 
 from fox_cadence.actions.workspace import Workspace
+from fox_cadence.demo.samples import FIRST_ID
+from fox_cadence.store.database import DATABASE
 from tests.browser.application import WINDOWS, chromium, served
 
 expect.set_options(timeout=60_000)  # beside voices being made, a page may wait long for its turn
 
-DATABASE = "fox-cadence.sqlite"
+VIEWPORT: ViewportSize = {"width": 1280, "height": 800}
 
 REFUSALS = tuple(f"status of {status}" for status in (401, 403, 404, 409, 410, 422))
 """What the browser logs when the server refuses a change with a reason, as some tests want it to."""
@@ -33,44 +35,53 @@ def browser() -> Iterator[Browser]:
         yield made
 
 
-@pytest.fixture
-def open_page(browser: Browser) -> Iterator[Callable[[str], Page]]:
-    """Opens an address in a new window; the test fails when a page logs an error or asks another host for
-    anything."""
-    wrong: list[str] = []
+class Watched:
+    """Windows that are looked after: what goes wrong in them fails the test."""
 
-    def open_at(address: str) -> Page:
-        context = browser.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True)
-        WINDOWS.append(context)
-        page = context.new_page()
+    def __init__(self) -> None:
+        self.wrong: list[str] = []
+
+    def look_after(self, page: Page, address: str) -> Page:
         page.set_default_timeout(60_000)
-        page.on("pageerror", lambda error: wrong.append(f"page error: {error}"))
-        page.on(
-            "console",
-            lambda message: (
-                wrong.append(f"console: {message.text}")
-                if (message.type == "error" or FAULTY in message.text)
-                and not any(status in message.text for status in (*REFUSALS, *GONE))
-                else None
-            ),
-        )
+        page.on("pageerror", lambda error: self.wrong.append(f"page error: {error}"))
+        page.on("console", self._console)
+        ours = (f"{urlsplit(address).scheme}://{urlsplit(address).netloc}/", "blob:", "data:")
         page.on(
             "request",
             lambda request: (
-                wrong.append(f"foreign request: {request.url}")
-                if not request.url.startswith(
-                    (f"{urlsplit(address).scheme}://{urlsplit(address).netloc}/", "blob:", "data:")
-                )
-                else None
+                None if request.url.startswith(ours) else self.wrong.append(f"foreign request: {request.url}")
             ),
         )
+        return page
+
+    def _console(self, message: ConsoleMessage) -> None:
+        counts = message.type == "error" or FAULTY in message.text
+        if counts and not any(status in message.text for status in (*REFUSALS, *GONE)):
+            self.wrong.append(f"console: {message.text}")
+
+
+@pytest.fixture
+def watched() -> Iterator[Watched]:
+    made = Watched()
+    yield made
+    while WINDOWS:
+        WINDOWS.pop().close()
+    assert not made.wrong, made.wrong
+
+
+@pytest.fixture
+def open_page(browser: Browser, watched: Watched) -> Callable[[str], Page]:
+    """Opens an address in a new window of somebody else: nothing is remembered in it. The test fails when a
+    page logs an error or asks another host for anything."""
+
+    def open_at(address: str) -> Page:
+        context = browser.new_context(viewport=VIEWPORT, accept_downloads=True)
+        WINDOWS.append(context)
+        page = watched.look_after(context.new_page(), address)
         page.goto(address)
         return page
 
-    yield open_at
-    while WINDOWS:
-        WINDOWS.pop().close()
-    assert not wrong, wrong
+    return open_at
 
 
 @dataclass(frozen=True)
@@ -91,12 +102,29 @@ def shared(demo_master: Path, tmp_path_factory: pytest.TempPathFactory) -> Itera
         yield Shared(address, folder, demo_master)
 
 
+@pytest.fixture(scope="session")
+def warm(browser: Browser, shared: Shared) -> Iterator[BrowserContext]:
+    """A browser that has seen the application before: what never changes is at hand in it."""
+    context = browser.new_context(viewport=VIEWPORT, accept_downloads=True)
+    page = context.new_page()
+    page.goto(f"{shared.address}/projects/{FIRST_ID}")
+    expect(page.locator("#page .shot").first).to_be_visible()
+    page.close()
+    yield context
+    context.close()
+
+
 @pytest.fixture
-def page(shared: Shared, open_page: Callable[[str], Page]) -> Page:
+def page(shared: Shared, warm: BrowserContext, watched: Watched) -> Iterator[Page]:
     """The sample project in a window, as if nobody had used it before."""
-    made = open_page(f"{shared.address}/projects/{as_it_was(shared)}")
+    project_id = as_it_was(shared)
+    made = watched.look_after(warm.new_page(), shared.address)
+    what = {"origin": shared.address, "storageTypes": "local_storage,session_storage,cookies"}
+    warm.new_cdp_session(made).send("Storage.clearDataForOrigin", what)
+    made.goto(f"{shared.address}/projects/{project_id}")
     expect(made.locator("#page .shot").first).to_be_visible()
-    return made
+    yield made
+    made.close()
 
 
 @pytest.fixture

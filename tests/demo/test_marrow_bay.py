@@ -12,10 +12,10 @@ from fox_cadence.core.project import said_text
 from fox_cadence.demo.bajamar import SPANISH_ID
 from fox_cadence.demo.clips import WITH_SEA, bed_music, draw_clip, sea
 from fox_cadence.demo.hikishio import JAPANESE_ID
-from fox_cadence.demo.marrow_bay import PROJECT_ID, ensure_demo
+from fox_cadence.demo.marrow_bay import PROJECT_ID
+from fox_cadence.demo.samples import ensure_samples
 from fox_cadence.demo.scenes import SCENES
 from fox_cadence.drawn.brush import Brush
-from tests.conftest import SMALL
 
 SIDE = (108, 192)
 
@@ -99,5 +99,5 @@ def test_the_japanese_sample_is_fitted_before_it_is_voiced(demo: Workspace) -> N
 
 def test_asking_for_the_sample_again_changes_nothing(demo: Workspace) -> None:
     before = demo.head(PROJECT_ID)
-    assert ensure_demo(demo, size=SMALL) == PROJECT_ID
+    assert ensure_samples(demo) == PROJECT_ID
     assert demo.head(PROJECT_ID) == before

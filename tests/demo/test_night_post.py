@@ -7,20 +7,20 @@ import pytest
 
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.states import LineState
-from fox_cadence.demo.night_post import ensure_night_post
+from fox_cadence.demo.night_post import make_night_post
 
 
 @pytest.fixture(scope="module")
 def made(tmp_path_factory: pytest.TempPathFactory) -> Path:
     folder = tmp_path_factory.mktemp("night")
     with Workspace(folder) as workspace:
-        ensure_night_post(workspace, size=(144, 144))
+        make_night_post(workspace, size=(144, 144))
     return folder
 
 
 def test_it_can_be_watched_as_it_is(made: Path) -> None:
     with Workspace(made) as workspace:
-        head = workspace.head(ensure_night_post(workspace))
+        head = workspace.head(make_night_post(workspace))
         timeline = workspace.timeline(head.project)
     shots = [span.shot for span in timeline.shots]
     assert len(shots) >= 6
@@ -33,7 +33,7 @@ def test_it_can_be_watched_as_it_is(made: Path) -> None:
 
 def test_filling_was_one_step_and_can_be_undone(made: Path) -> None:
     with Workspace(made) as workspace:
-        project_id = ensure_night_post(workspace)
+        project_id = make_night_post(workspace)
         filled = workspace.head(project_id).project
         while any(shot.clip_hash for shot in workspace.head(project_id).project.shots):
             workspace.projects.undo(project_id)

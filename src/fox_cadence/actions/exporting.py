@@ -101,6 +101,7 @@ def export(
     if fault := pattern_fault(docket.pattern):
         raise InputError(fault, "names")
     watch = watcher or Unwatched()
+    workspace.preparing.prepare_all(head.project.clips.values(), watch)
     making = Making(workspace, project_id, head.revision, timeline, folder, docket, watch, segmented, work)
     try:
         folder.mkdir(parents=True, exist_ok=True)

@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import IO, TYPE_CHECKING
 
 from fox_cadence.actions.at_hand import AtHand
+from fox_cadence.actions.preparing import Preparing
 from fox_cadence.core.docket import Docket
 from fox_cadence.core.fit.plan import Basis
 from fox_cadence.core.length_model import Estimator
@@ -114,6 +115,8 @@ class Workspace:
         self.own_fonts = OwnFonts(self.database, folder / "fonts")
         self.scratch = folder / "scratch"
         self.scratch.mkdir(exist_ok=True)
+        self.preparing = Preparing(self.library, self.scratch)
+        self.library.prepare = self.preparing.prepare
 
     def faces_of(self, project: Project) -> FacesOf:
         """The typefaces the words of a project are set in, style by style."""

@@ -7,9 +7,14 @@ import socket
 import sys
 import tempfile
 
+import uvicorn
+
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.cli.answers import Command, answer
+from fox_cadence.demo.samples import ensure_samples
 from fox_cadence.errors import InputError
+from fox_cadence.web.app import Listening, create_app
+from fox_cadence.web.guard import LOOPBACK
 
 HOST, PORT = "127.0.0.1", 8345
 _PATIENCE_S = 3
@@ -27,31 +32,24 @@ def add_commands(command: Command) -> None:
         )
         made.add_argument("--name", nargs="*", default=[], help="names other machines call this one by")
         if name == "demo":
-            made.add_argument("--no-serve", action="store_true", help="only make the sample projects")
+            made.add_argument(
+                "--no-serve", action="store_true", help="only bring the samples in, and prepare their clips"
+            )
     command("password", _password)
 
 
 def _demo(options: argparse.Namespace) -> int:
-    # they draw with a library no other command needs
-    from fox_cadence.demo.marrow_bay import ensure_demo
-    from fox_cadence.demo.night_post import ensure_night_post
-
     with Workspace(options.data) as workspace:
-        project = ensure_demo(workspace, options.terminal)
-        ensure_night_post(workspace, options.terminal)
-    if options.no_serve:
-        answer(options, {"project": project}, f"Sample project: {project}")
-        return 0
+        project = ensure_samples(workspace, options.terminal)
+        if options.no_serve:
+            workspace.preparing.prepare_all(workspace.library.clips(), options.terminal)
+            answer(options, {"project": project}, f"Sample project: {project}")
+            return 0
     return _serve(options, f"/projects/{project}")
 
 
 def _serve(options: argparse.Namespace, path: str = "/") -> int:
-    # a second at every start, for what only a server needs
-    import uvicorn
-
-    from fox_cadence.web.app import Listening, create_app
-    from fox_cadence.web.guard import LOOPBACK
-
+    options.terminal.step("")  # it goes on until somebody stops it
     logging.basicConfig(level=logging.WARNING)
     workspace = Workspace(options.data)
     network = options.host not in LOOPBACK

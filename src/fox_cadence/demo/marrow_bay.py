@@ -175,11 +175,11 @@ def script_project(clips: dict[str, Clip], bed: Clip, effects: dict[str, Clip]) 
     )
 
 
-def ensure_demo(
-    workspace: Workspace, watcher: Watcher | None = None, size: tuple[int, int] = CLIP_SIZE
-) -> str:
-    """The sample project's id; drawn, voiced and fitted the first time, left as the editor has it
-    afterwards."""
+def make_bay(workspace: Workspace, watcher: Watcher | None = None, size: tuple[int, int] = CLIP_SIZE) -> str:
+    """The sample project's id, and its versions beside it; drawn, voiced and fitted the first time.
+
+    This is how the samples are made before they are packed (demo/samples.py): it takes minutes.
+    """
     if not workspace.projects.exists(PROJECT_ID):
         _build(workspace, watcher or Unwatched(), size)
     return PROJECT_ID

@@ -40,7 +40,7 @@ Then she takes her pen, and writes an answer.
 """
 
 
-def ensure_night_post(
+def make_night_post(
     workspace: Workspace, watcher: Watcher | None = None, size: tuple[int, int] = SIZE
 ) -> str:
     """The sample's id; drawn, fitted and voiced the first time, left as the editor has it afterwards."""

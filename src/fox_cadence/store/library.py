@@ -23,6 +23,8 @@ from fox_cadence.media.ingest import SOUND
 from fox_cadence.store.database import Database, now
 
 _BLOCK = 1 << 20
+POSTER = "poster.jpg"
+"""A picture of a clip that came with it, shown until its small frames are there."""
 _MOST_TAKES = 50_000
 """Takes never change, and reading one from JSON takes a while."""
 
@@ -102,6 +104,8 @@ class Library:
         self._takes = folder / "takes"
         self._known_takes: LRUCache[str, Take] = LRUCache(_MOST_TAKES)
         self._takes_lock = threading.Lock()
+        self.prepare: Callable[[str], None] | None = None
+        """Makes the files beside a clip's original that are not there yet (actions/preparing.py)."""
         for path in (self._clips, self._takes):
             path.mkdir(parents=True, exist_ok=True)
 
@@ -131,6 +135,20 @@ class Library:
             for content_hash, clip in clips.items()
         }
 
+    def clips(self) -> list[Clip]:
+        """All clips there are, the first that came in first."""
+        with self._database.read() as db:
+            rows = db.execute("SELECT document FROM clip ORDER BY made_at, rowid").fetchall()
+        return [Clip.model_validate_json(row["document"]) for row in rows]
+
+    def put_beside(self, content_hash: str, folder: Path) -> None:
+        """Have the files of a folder beside a clip's original; those that stand there already stay."""
+        for file in folder.iterdir():
+            target = self._clips / content_hash / file.name
+            if not target.is_file():
+                with whole_file(target) as made:
+                    shutil.copyfile(file, made)
+
     def clip_folder(self, content_hash: str) -> Path:
         """Where the files of a clip are, whether it is there or not."""
         return self._clips / content_hash
@@ -141,9 +159,14 @@ class Library:
             self._known_takes.clear()
 
     def clip_file(self, content_hash: str, name: str) -> Path:
-        """A file of a clip beside its original, such as its proxy. Raises NotFoundError when it is
-        missing."""
+        """A file of a clip beside its original, such as its proxy; made now where it was not made yet.
+
+        Raises:
+            NotFoundError: it is missing, and can't be made.
+        """
         path = self._clips / content_hash / name
+        if not path.is_file() and self.prepare is not None:
+            self.prepare(content_hash)
         if not path.is_file():
             raise NotFoundError(f"A file of the clip {content_hash[:12]} is missing: {name}.")
         return path
@@ -214,6 +237,21 @@ class Library:
                 (content_hash, now(), suffix, clip.model_dump_json()),
             )
         return clip
+
+    def place_clip(self, clip: Clip, original: Path, poster: Path | None) -> None:
+        """Take a clip in whose file is known to be good, without what belongs to it; one that is there stays
+        as it is. `prepare` makes the rest when it is asked for."""
+        if self.clip(clip.hash) is not None and not self.missing_clips([clip.hash]):
+            return
+        folder = self._clips / clip.hash
+        if poster is not None:
+            write_safely(folder / POSTER, poster.read_bytes())
+        write_safely(folder / f"original{original.suffix}", original.read_bytes())
+        with self._database.write() as db:
+            db.execute(
+                "INSERT OR REPLACE INTO clip VALUES (?, ?, ?, ?)",
+                (clip.hash, now(), original.suffix, clip.model_dump_json()),
+            )
 
     def take_by_key(self, key: str) -> Take | None:
         """The take of a voicing request, if it was made before and its sound is still there."""

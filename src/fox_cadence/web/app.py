@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from fastapi import FastAPI
 
 from fox_cadence.actions.jobs import resume
+from fox_cadence.actions.preparing import prepare_in_background
 from fox_cadence.actions.reviewing import drop_ended
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.errors import FoxError
@@ -62,6 +63,7 @@ def create_app(workspace: Workspace, listening: Listening = Listening()) -> Fast
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         await asyncio.to_thread(resume, workspace)
+        await asyncio.to_thread(prepare_in_background, workspace)
         workspace.foreseen.begin()
         tidying = asyncio.create_task(_tidy(workspace))
         yield

@@ -48,7 +48,10 @@ def pack(content_hash: Hash, workspace: InWorkspace) -> FileResponse:
 
 @router.get("/media/clips/{content_hash}/at/{ticks}.jpg")
 def picture(content_hash: Hash, ticks: int, workspace: InWorkspace) -> Response:
-    """The small frame on the screen at a time of the clip."""
+    """The small frame on the screen at a time of the clip; the poster of a clip that is still prepared."""
+    poster = workspace.preparing.poster(content_hash)
+    if poster is not None:
+        return FileResponse(poster, media_type="image/jpeg", headers=NOT_KEPT)
     path = workspace.library.clip_file(content_hash, PROXY)
     header = read_header(path)
     return Response(
@@ -68,6 +71,14 @@ def clip_peaks(content_hash: Hash, workspace: InWorkspace) -> Response:
     """The peaks of a clip's own sound, a hundred a second."""
     path = workspace.library.clip_file(content_hash, PEAKS)
     return Json({"per_second": 100, "peaks": json.loads(path.read_text())}, headers=FOR_EVER)
+
+
+@router.get("/api/projects/{project_id}/preparing")
+def preparing(project_id: str, workspace: InWorkspace) -> Response:
+    """The clips of a project whose small frames and sound are still being made: until then they show their
+    posters."""
+    clips = workspace.head(project_id).project.clips.values()
+    return Json({"waiting": [clip.hash for clip in workspace.preparing.waiting(clips)], "clips": len(clips)})
 
 
 @router.get("/media/colours/{key}/table")

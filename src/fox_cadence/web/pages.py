@@ -251,6 +251,7 @@ def project_page(request: Request, project_id: str, workspace: InWorkspace) -> R
         "project_id": project_id,
         "project": head.project,
         "sample": project_id == SAMPLE_ID,
+        "waiting": [clip.hash for clip in workspace.preparing.waiting(head.project.clips.values())],
         "voices_json": voices.replace("<", "\\u003c"),
         "states": STATE_WORDS,
         "lettering_json": json.dumps(

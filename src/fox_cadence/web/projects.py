@@ -20,8 +20,10 @@ from fox_cadence.actions.bring_in import (
 from fox_cadence.actions.export_jobs import export_folder
 from fox_cadence.actions.interchange import SUFFIXES
 from fox_cadence.actions.jobs import files_request, start
+from fox_cadence.actions.preparing import prepare_in_background
 from fox_cadence.actions.projects import copy_project, project_like, standing_of
 from fox_cadence.core.ticks import frame_rate
+from fox_cadence.demo.samples import ensure_samples
 from fox_cadence.errors import InputError, NotFoundError
 from fox_cadence.formats import LARGEST_BYTES, is_words
 from fox_cadence.jobs.runner import Watcher
@@ -151,12 +153,12 @@ def standing(project_id: str, workspace: InWorkspace) -> Response:
 
 @router.post("/samples")
 def samples(workspace: InWorkspace) -> Response:
-    """A job that makes the sample projects, where they are not there."""
-    from fox_cadence.demo.marrow_bay import ensure_demo  # it draws with a library no other page needs
+    """A job that brings in the samples, where they are not there; their clips are prepared after it."""
 
     def work(watcher: Watcher) -> dict[str, str]:
-        project = ensure_demo(workspace, watcher)
+        project = ensure_samples(workspace, watcher)
         workspace.projects.bring_back(project)  # where it was there, and deleted
+        prepare_in_background(workspace)
         return {"project": project}
 
     return Json(job_json(workspace.jobs.submit("", "samples", work)))

@@ -18,6 +18,7 @@ import { unsavedEdits } from "./piece/unsaved_edits.js";
 import { keys } from "./piece/keys.js";
 import { lettering } from "./piece/lettering.js";
 import { placing } from "./piece/placing.js";
+import { preparing } from "./piece/preparing.js";
 import { proving } from "./piece/proving.js";
 import { recording } from "./piece/recording.js";
 import { keepTyped } from "./typed_into.js";
@@ -126,6 +127,7 @@ export const core = part({
   async init() {
     const root = this.$root;
     this.project = root.dataset.project ?? "";
+    this.beginPreparing();
     this.voices = JSON.parse(document.getElementById("voices")?.textContent ?? "[]");
     this.styles = JSON.parse(document.getElementById("styles")?.textContent ?? "[]");
     const find = (/** @type {string} */ id) => /** @type {any} */ (document.getElementById(id));
@@ -163,6 +165,7 @@ export const core = part({
     });
     try {
       await this.refresh();
+      this.followPreparing();
       const first = this.t.lines.find((item) => item.state === "spills") ?? this.t.lines[0];
       if (first) this.choose(first.id);
       else this.setPass("words"); // nothing is said yet: the page to write on comes first
@@ -369,6 +372,7 @@ export const piece = () =>
     laying,
     lettering,
     placing,
+    preparing,
     proving,
     framing,
     picturing,

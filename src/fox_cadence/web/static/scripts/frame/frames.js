@@ -2,6 +2,7 @@
 
 import { bytes } from "../api.js";
 import { ticks } from "../format.js";
+import { isWaiting, pictureAt } from "./clip_pictures.js";
 
 const KEPT = 240;
 
@@ -53,6 +54,8 @@ export class Frames {
     this.bitmaps = new Map();
     /** @type {Map<string, Promise<ImageBitmap|null>>} */
     this.decoding = new Map();
+    /** Of clips that are still prepared. @type {Map<string, ImageBitmap>} */
+    this.posters = new Map();
   }
 
   /** @param {string} hash */
@@ -72,12 +75,14 @@ export class Frames {
 
   /** A frame if it is decoded already. @param {string} hash @param {number} seconds @returns {ImageBitmap|null} */
   peek(hash, seconds) {
+    if (isWaiting(hash)) return this.posters.get(hash) ?? null;
     const pack = this.ready.get(hash);
     return pack ? (this.bitmaps.get(`${hash}/${pack.indexAt(seconds)}`) ?? null) : null;
   }
 
   /** @param {string} hash @param {number} seconds @returns {Promise<ImageBitmap|null>} */
   async at(hash, seconds) {
+    if (isWaiting(hash)) return this.#poster(hash);
     const pack = await this.load(hash);
     const index = pack.indexAt(seconds);
     const key = `${hash}/${index}`;
@@ -98,5 +103,15 @@ export class Frames {
       this.decoding.set(key, decoding);
     }
     return decoding;
+  }
+
+  /** @param {string} hash @returns {Promise<ImageBitmap>} */
+  async #poster(hash) {
+    const known = this.posters.get(hash);
+    if (known) return known;
+    const answer = await fetch(pictureAt(hash, 0));
+    const made = await createImageBitmap(await answer.blob());
+    this.posters.set(hash, made);
+    return made;
   }
 }

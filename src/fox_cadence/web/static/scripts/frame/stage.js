@@ -1,6 +1,7 @@
 // The frame: what the viewer sees at a moment, picture on a canvas and the caption over it as SVG.
 
 import { Drawings, spokenFrom, wordsOf } from "./drawings.js";
+import { isWaiting } from "./clip_pictures.js";
 import { Figures } from "./figures.js";
 import { Frames } from "./frames.js";
 import { UNADJUSTED, Colours, coloursKey } from "./adjusting.js";
@@ -62,9 +63,15 @@ export class Stage {
     this.figures.tried = { id: "", dx: 0, dy: 0 };
     for (const shot of timeline.shots.toReversed()) {
       if (!shot.clip) continue;
-      this.frames.load(shot.clip).catch(() => {});
+      if (!isWaiting(shot.clip)) this.frames.load(shot.clip).catch(() => {});
       this.colours.get(coloursKey(shot.adjustment));
     }
+    this.show(this.frame);
+  }
+
+  /** The frames of some clips are there now, which a poster stood for. @param {string[]} hashes */
+  async clipsReady(hashes) {
+    await Promise.all(hashes.map((hash) => this.frames.load(hash).catch(() => {})));
     this.show(this.frame);
   }
 

@@ -20,6 +20,7 @@ type Laying = typeof import("./laying.js").laying;
 type Lettering = typeof import("./lettering.js").lettering;
 type Performing = typeof import("./performing.js").performing;
 type Placing = typeof import("./placing.js").placing;
+type Preparing = typeof import("./preparing.js").preparing;
 type Proving = typeof import("./proving.js").proving;
 type Figures = typeof import("./figures.js").figures;
 type Filling = typeof import("./filling.js").filling;
@@ -64,6 +65,7 @@ export interface State
     Lettering,
     Performing,
     Placing,
+    Preparing,
     Proving,
     Magics,
     Melody,

@@ -3,7 +3,7 @@
 import { Colours, coloursKey } from "../../frame/adjusting.js";
 import { drawLaid } from "../../frame/laid.js";
 import { drawShot } from "../../frame/shot_picture.js";
-import { ticks } from "../../format.js";
+import { pictureAt } from "../../frame/clip_pictures.js";
 import { clipSeconds } from "../../timeline.js";
 
 /** @typedef {import("../../types.d.ts").Timeline} Timeline */
@@ -26,7 +26,7 @@ export class CardPictures {
     if (!canvas || !shot) return;
     const second = t.rate.denominator / t.rate.numerator;
     const moment = clipSeconds(shot, (at - shot.start) * second);
-    const source = shot.clip ? `/media/clips/${shot.clip}/at/${ticks(moment)}.jpg` : "";
+    const source = shot.clip ? pictureAt(shot.clip, moment) : "";
     const key = coloursKey(shot.adjustment);
     const table = this.colours.get(key);
     const seen = JSON.stringify([shot.framing, shot.adjustment, shot.laid]);

@@ -1,6 +1,7 @@
 // Beside each shot its whole clip, laid out from left to right: the part that is shown is framed, the rest is pale.
 
-import { counted, ticks } from "../../format.js";
+import { counted } from "../../format.js";
+import { pictureAt } from "../../frame/clip_pictures.js";
 import { isAdjusted } from "../../frame/adjusting.js";
 import { element, place } from "../../svg.js";
 import { part } from "../sheet/layer.js";
@@ -94,7 +95,7 @@ function row(shot, number, second, chosen, top, height) {
   }
   for (let tile = 0; tile < (shot.still ? 1 : TILES); tile++) {
     const image = document.createElement("img");
-    image.src = `/media/clips/${shot.clip}/at/${ticks(((tile + 0.5) / TILES) * shot.clip_s)}.jpg`;
+    image.src = pictureAt(shot.clip, ((tile + 0.5) / TILES) * shot.clip_s);
     image.alt = "";
     image.draggable = false;
     strip.append(image);

@@ -1,6 +1,7 @@
 // The picture column: shots as strips of thumbnails, and the cuts that can be taken hold of.
 
-import { seconds, ticks } from "../../../format.js";
+import { seconds } from "../../../format.js";
+import { pictureAt } from "../../../frame/clip_pictures.js";
 import { element, place } from "../../../svg.js";
 import { clipSeconds } from "../../../timeline.js";
 import { part } from "../layer.js";
@@ -114,7 +115,7 @@ function strip(shot, height, length) {
   for (let tile = 0; tile < tiles; tile++) {
     const at = clipSeconds(shot, ((tile + 0.5) / tiles) * length);
     const image = document.createElement("img");
-    image.src = `/media/clips/${shot.clip}/at/${ticks(at)}.jpg`;
+    image.src = pictureAt(shot.clip, at);
     image.alt = "";
     image.draggable = false;
     made.append(image);
