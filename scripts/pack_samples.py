@@ -92,7 +92,7 @@ def pack(workspace: Workspace, target: Path) -> None:
         "drawn": _drawn(workspace, new),
         "known_lengths": _known_lengths(workspace),
     }
-    (target / INDEX).write_bytes(gzip.compress(json.dumps(index, sort_keys=True).encode(), mtime=0))
+    (target / INDEX).write_bytes(gzip.compress(json.dumps(index).encode(), mtime=0))
 
 
 def _history(workspace: Workspace, project_id: str) -> list[tuple[str, Project]]:

@@ -216,6 +216,7 @@ def test_a_bed_is_mixed_as_it_is_found(bay: Workspace, tmp_path: Path, kind: str
     assert np.all(np.isfinite(mix(bay, timeline).column("bed", 0, 96_000)))
 
 
+@pytest.mark.long
 def test_an_hour_of_music_is_a_bed_like_any_other(bay: Workspace, tmp_path: Path) -> None:
     """Made of one minute again and again: only what is played of it is read, only its beginning looked
     into."""

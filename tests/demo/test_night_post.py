@@ -9,6 +9,8 @@ from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.states import LineState
 from fox_cadence.demo.night_post import make_night_post
 
+pytestmark = pytest.mark.long  # it is drawn, filled and voiced from nothing
+
 
 @pytest.fixture(scope="module")
 def made(tmp_path_factory: pytest.TempPathFactory) -> Path:

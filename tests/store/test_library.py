@@ -4,11 +4,12 @@ from typing import Any
 
 import pytest
 
+from fox_cadence.actions.voicing import voice_lines
 from fox_cadence.actions.workspace import Workspace
 from fox_cadence.core.shot import Clip
 from fox_cadence.errors import InputError, NotFoundError
+from fox_cadence.jobs import hands
 from fox_cadence.store.library import write_safely
-from fox_cadence.voices.catalogue import voice_by_id
 
 
 def test_a_file_is_written_whole_or_not_at_all(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -65,11 +66,7 @@ def count_calls(monkeypatch: pytest.MonkeyPatch) -> Callable[[object, str], list
 
 
 def test_a_take_is_never_made_twice(demo: Workspace, count_calls: Callable[[object, str], list[int]]) -> None:
-    from fox_cadence.actions.voicing import voice_lines
-
-    wren = voice_by_id("wren")
-    assert wren is not None
-    said = count_calls(demo.engines.of(wren), "say")
+    said = count_calls(hands, "make")
     assert voice_lines(demo, "marrow-bay").made == 1
     first = len(said)
     assert first >= 1

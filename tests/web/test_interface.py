@@ -53,7 +53,10 @@ def client(tmp_path_factory: pytest.TempPathFactory) -> Iterator[TestClient]:
         yield made
 
 
-def test_no_request_whatever_is_in_it_is_a_server_error(client: TestClient) -> None:
+@pytest.mark.parametrize("examples", [2, pytest.param(12, marks=pytest.mark.long)])
+def test_no_request_whatever_is_in_it_is_a_server_error(client: TestClient, examples: int) -> None:
+    """Two requests an operation find what is wrong with one that was just written; what is rarer is looked
+    for in `make test-all`."""
     asked: Counter[int] = Counter()
     failed: list[str] = []
     for result in schemathesis.openapi.from_dict(client.get(ADDRESS).json()).get_all_operations():
@@ -62,7 +65,7 @@ def test_no_request_whatever_is_in_it_is_a_server_error(client: TestClient) -> N
 
         @given(case=operation.as_strategy())
         @settings(
-            max_examples=12,
+            max_examples=examples,
             database=None,
             derandomize=True,
             deadline=None,
@@ -92,8 +95,8 @@ def test_no_request_whatever_is_in_it_is_a_server_error(client: TestClient) -> N
 
         ask()
     assert not failed, "\n".join(failed[:20])
-    assert asked[2] > 200
-    assert asked[4] > 200
+    assert asked[2] > 15 * examples
+    assert asked[4] > 15 * examples
 
 
 def test_the_description_is_openapi_and_its_page_brings_its_own_assets(client: TestClient) -> None:

@@ -86,6 +86,15 @@ def test_the_mix_that_is_heard_has_the_loudness_that_is_said(
     assert said["peak_db"] <= -1
 
 
+def test_a_voice_of_each_engine_has_a_sample_and_says_a_line_of_ours(client: TestClient) -> None:
+    of_engine = {voice.engine: voice for voice in VOICES}
+    assert len(of_engine) == 4
+    spoken = [client.get(f"/api/voices/{voice.id}/sample.wav").content for voice in of_engine.values()]
+    assert all(len(samples(sound)) > 48000 for sound in spoken)
+    assert len(set(spoken)) == 4
+
+
+@pytest.mark.long
 def test_every_voice_has_a_sample_and_says_a_line_of_ours(client: TestClient) -> None:
     """Of the model with many voices one of each language: they take as long as they speak, and a script
     measures them all."""

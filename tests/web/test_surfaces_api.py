@@ -70,6 +70,7 @@ def test_words_of_a_line_that_is_no_line_yet_have_a_length(client: TestClient) -
     assert found["state"] is None
 
 
+@pytest.mark.long
 def test_the_docket_has_what_can_be_made_what_was_and_its_proof(client: TestClient) -> None:
     docket = client.get(f"{BAY}/exports/docket").json()
     names = [each["name"] for each in docket["products"]]

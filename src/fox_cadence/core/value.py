@@ -9,7 +9,7 @@ from pydantic import BaseModel, ConfigDict
 
 
 class Value(BaseModel):
-    model_config = ConfigDict(frozen=True, extra="allow", defer_build=True)
+    model_config = ConfigDict(frozen=True, extra="allow")
 
     def changed(self, **fields: Any) -> Self:
         """The same value with other fields; what is new in it is checked when it is kept (store/projects.py).

@@ -46,7 +46,7 @@ class _Scene:
     asked: str = ""
 
 
-_SCRIPT: tuple[_Scene, ...] = (
+SCRIPT: tuple[_Scene, ...] = (
     _Scene("bay", "Bay", 4.2, "Twice a day, the sea leaves Marrow Bay.", locked=True),
     _Scene("rocks", "Rocks", 4.0, "What it forgets, it keeps in pools."),
     _Scene("anemone", "Anemone", 3.2, "An anemone closes like a fist when a shadow crosses it."),
@@ -102,7 +102,7 @@ def script_project(clips: dict[str, Clip], bed: Clip, effects: dict[str, Clip]) 
     captions: list[Caption] = []
     texts: list[SceneText] = []
     lines: list[Line] = []
-    for number, scene in enumerate(_SCRIPT, 1):
+    for number, scene in enumerate(SCRIPT, 1):
         frames = round(scene.seconds * RATE_FPS)
         shot = Shot(
             id=f"s{number}",
@@ -117,7 +117,7 @@ def script_project(clips: dict[str, Clip], bed: Clip, effects: dict[str, Clip]) 
         shots.append(shot)
         shown, spoken = f"c{number}", f"t{number}"
         if scene.asked:
-            asked = len(_SCRIPT) + 1
+            asked = len(SCRIPT) + 1
             texts.append(SceneText(id=f"t{asked}", shot_id=shot.id, text=scene.asked))
             lines.append(
                 Line(
@@ -196,7 +196,7 @@ def _build(workspace: Workspace, watch: Watcher, size: tuple[int, int]) -> None:
     if not workspace.projects.exists(JAPANESE_ID):
         _in_japanese(workspace, project)
     workspace.projects.create(project, "Sample made", PROJECT_ID)
-    silent = {f"l{number}" for number, scene in enumerate(_SCRIPT, 1) if not scene.voiced}
+    silent = {f"l{number}" for number, scene in enumerate(SCRIPT, 1) if not scene.voiced}
     voiced = [line.id for line in project.lines if line.id not in silent]
     voice_lines(workspace, PROJECT_ID, voiced)
     accept(workspace, fit(workspace, PROJECT_ID))
@@ -228,7 +228,7 @@ def _media(
     workspace: Workspace, folder: Path, watch: Watcher, size: tuple[int, int]
 ) -> tuple[dict[str, Clip], Clip]:
     """Draw and take in all clips, two at a time."""
-    total = len(_SCRIPT) + 1
+    total = len(SCRIPT) + 1
     done = 0
 
     def one(scene: _Scene) -> Clip:
@@ -242,7 +242,7 @@ def _media(
         return clip
 
     with ThreadPoolExecutor(2) as pool:
-        clips = dict(zip([scene.scene for scene in _SCRIPT], pool.map(one, _SCRIPT), strict=True))
+        clips = dict(zip([scene.scene for scene in SCRIPT], pool.map(one, SCRIPT), strict=True))
     write_bed(folder / "pools.wav")
     bed = bring_in_clip(workspace, MediaFile(folder / "pools.wav", "pools.wav"))
     watch.report(total, total, "Played the bed")

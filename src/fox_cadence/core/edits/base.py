@@ -31,7 +31,7 @@ def marks_gone(lost: int) -> str:
 class EditValue(Value):
     """Base of all edits: a field it does not know is refused, not passed over."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
+    model_config = ConfigDict(frozen=True, extra="forbid")
 
 
 class Applied(Protocol):
