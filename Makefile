@@ -5,10 +5,12 @@ BIN = .venv/bin
 FROM = $(if $(WHEELS),--no-index --find-links $(WHEELS)) $(if $(MIRROR),--index-url $(MIRROR))
 PIP = $(BIN)/python -m pip --disable-pip-version-check install --quiet $(FROM)
 
+# Modules are kept compiled, also where the environment says otherwise: each start would read them anew.
+export PYTHONDONTWRITEBYTECODE =
 SCRIPTS = src/fox_cadence/web/static/scripts
 DIST = src/fox_cadence/web/static/dist
 
-.PHONY: demo serve test check bench mutants page samples screenshots types lock setup setup-dev setup-node clean
+.PHONY: demo serve test test-all check bench mutants page samples screenshots types lock setup setup-dev setup-node clean
 
 demo: setup
 	$(BIN)/fox-cadence demo
@@ -16,12 +18,15 @@ demo: setup
 serve: setup
 	$(BIN)/fox-cadence serve
 
+# What every change must pass; ONLY="lettering cast" runs the folders and files of tests with these names.
 test: setup-dev setup-node
 	@scripts/system-packages test
-	$(BIN)/python -m pytest -n 2 --dist worksteal --durations 12 --durations-min 4 tests/core tests/formats tests/jobs tests/store tests/media tests/drawn tests/played
-	$(BIN)/python -m pytest -n 2 --dist worksteal --durations 12 --durations-min 4 tests/faults tests/voices tests/web tests/actions tests/demo tests/test_cli*.py
-	$(BIN)/python -m pytest -n 2 --dist worksteal --durations 12 --durations-min 4 -m "not alone" tests/browser
-	$(BIN)/python -m pytest -m alone tests/browser
+	$(BIN)/python -m scripts.run_tests $(ONLY)
+
+# And what is long: before a release, and by whoever touches what it covers (docs/tests.md).
+test-all: setup-dev setup-node
+	@scripts/system-packages test
+	$(BIN)/python -m scripts.run_tests --all $(ONLY)
 
 check: setup-dev setup-node
 	$(BIN)/ruff check .

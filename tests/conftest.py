@@ -1,7 +1,7 @@
 """Shared fixtures: workspaces, and the samples made small once for many runs."""
 
-import fcntl
 import shutil
+from collections import Counter, defaultdict
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -9,25 +9,15 @@ import pytest
 from hypothesis import HealthCheck, settings
 
 from fox_cadence.actions.workspace import Workspace
-from fox_cadence.demo.samples import ensure_samples
 from fox_cadence.voices.engines import Engines
 from tests.browser.application import SERVER
 from tests.kept_takes import keep_takes
-from tests.made_by import SRC, digest_of
-from tests.small_samples import make_small
+from tests.small_samples import small_samples
 
 settings.register_profile(
     "suite", deadline=None, suppress_health_check=[HealthCheck.too_slow], max_examples=40
 )
 settings.load_profile("suite")
-
-KEPT = Path(__file__).resolve().parent.parent / "build" / "samples-for-tests"
-MAKES_THEM = (
-    "demo/data", "demo/samples.py", "actions/preparing.py", "store/migrations", "store/library.py",
-    "store/projects.py", "media/ingest.py", "media/proxies.py", "media/audio.py", "core/shot.py",
-    "core/takes.py",
-)  # fmt: skip
-"""What the samples in a data folder are made by: while none of it changes, they are not made again."""
 
 
 class SharedEngines(Engines):
@@ -60,31 +50,8 @@ def workspace(tmp_path: Path) -> Iterator[Workspace]:
 
 @pytest.fixture(scope="session")
 def demo_master() -> Path:
-    """A data folder with the samples, their clips made small; never changed by a test.
-
-    All workers and all runs share one, which is named by what makes it.
-    """
-    KEPT.mkdir(parents=True, exist_ok=True)
-    folder = KEPT / _key()
-    with (KEPT / "making.lock").open("w") as lock:
-        fcntl.flock(lock, fcntl.LOCK_EX)  # whoever comes first makes them, the others wait for it
-        if not folder.is_dir():
-            for old in KEPT.iterdir():
-                if old.is_dir():
-                    shutil.rmtree(old)
-            (KEPT / "small").mkdir()
-            make_small(KEPT / "small")
-            made = KEPT / "made"
-            with Workspace(made) as workspace:
-                ensure_samples(workspace, data=KEPT / "small")
-                workspace.preparing.prepare_all(workspace.library.clips())
-            made.rename(folder)
-    return folder
-
-
-def _key() -> str:
-    own = [Path(__file__), Path(__file__).with_name("small_samples.py")]
-    return digest_of((), [*own, *(SRC / "fox_cadence" / name for name in MAKES_THEM)])
+    """A data folder with the samples, their clips made small; never changed by a test."""
+    return small_samples()
 
 
 @pytest.fixture
@@ -97,3 +64,21 @@ def demo_data(demo_master: Path, tmp_path: Path) -> Path:
 def demo(demo_data: Path) -> Iterator[Workspace]:
     with Workspace(demo_data) as workspace:
         yield workspace
+
+
+_costs: defaultdict[str, float] = defaultdict(float)
+_counts: Counter[str] = Counter()
+
+
+def pytest_runtest_logreport(report: pytest.TestReport) -> None:
+    folder = "/".join(report.nodeid.split("::")[0].split("/")[:2])
+    _costs[folder] += report.duration
+    _counts[folder] += report.when == "call"
+
+
+def pytest_terminal_summary(terminalreporter: pytest.TerminalReporter) -> None:
+    """What each folder costs, in seconds of one process (docs/tests.md)."""
+    if len(_costs) > 1:
+        terminalreporter.section("seconds by folder")
+        for folder, seconds in sorted(_costs.items(), key=lambda each: -each[1]):
+            terminalreporter.line(f"{seconds:7.0f}  {_counts[folder]:5d}  {folder}")

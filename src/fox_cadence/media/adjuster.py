@@ -6,6 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from fox_cadence.core.adjustment import LUMA, SHARP_SIGMA, VIGNETTE, Adjustment, Table
+from fox_cadence.core.scientific import part
 from fox_cadence.media.picture import Planes
 
 _BAND = 64
@@ -94,7 +95,7 @@ def _converted(
     table: Table, y: NDArray[np.int64], u: NDArray[np.int64], v: NDArray[np.int64]
 ) -> tuple[NDArray[np.float32], NDArray[np.float32], NDArray[np.float32]]:
     """Codes of BT.709 in limited range (Rec. ITU-R BT.709-6, item 3) as a table has them."""
-    from scipy.ndimage import map_coordinates  # a third of a second at every start, for what few need
+    map_coordinates = part("scipy.ndimage").map_coordinates
 
     luma = (np.clip(y, 16, 235).astype(np.float32) - 16) / 219
     blue_off, red_off = (

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from fox_cadence.core.scientific import part
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.media.audio import Sound
 
@@ -84,7 +85,7 @@ def find_beats(sound: Sound) -> Beats:
 
 def _features(sound: Sound) -> tuple[Grid, Grid, Grid]:
     """Log energies in bands, of the twelve tones, and of the bass, each by frame."""
-    from scipy.signal import resample_poly  # a tenth of a second at every start, for what few need
+    resample_poly = part("scipy.signal").resample_poly
 
     mono = sound if sound.ndim == 1 else sound.mean(axis=1)
     low = np.asarray(resample_poly(mono, 1, 2), dtype=np.float32)

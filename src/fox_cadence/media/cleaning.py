@@ -14,6 +14,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from fox_cadence.core.scientific import part
 from fox_cadence.core.sound.cleaning import ALL_DB, Cleaning
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.media.audio import Sound
@@ -137,7 +138,7 @@ def _without_noise(sound: Sound, most_db: float) -> Sound:
 
 def _running_mean(values: NDArray[Any], first: NDArray[np.float64]) -> NDArray[np.float64]:
     """An exponential mean along the frames that begins at given values."""
-    from scipy.signal import lfilter  # a tenth of a second at every start, for what few need
+    lfilter = part("scipy.signal").lfilter
 
     state = (first * _KEEPS)[np.newaxis]
     made, _ = lfilter([1 - _KEEPS], [1, -_KEEPS], values, axis=0, zi=state)

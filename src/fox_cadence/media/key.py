@@ -2,6 +2,7 @@
 
 import numpy as np
 
+from fox_cadence.core.scientific import part
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.media.audio import Sound
 
@@ -30,10 +31,8 @@ def key_of(sound: Sound) -> int:
 
 def _tones(sound: Sound) -> np.ndarray[tuple[int], np.dtype[np.float64]]:
     """How much there is of each of the twelve tones, from c on."""
-    from scipy.signal import (  # a tenth of a second at every start, for what few need
-        resample_poly,
-        spectrogram,
-    )
+    resample_poly = part("scipy.signal").resample_poly
+    spectrogram = part("scipy.signal").spectrogram
 
     mono = sound if sound.ndim == 1 else sound.mean(axis=1)
     low = resample_poly(mono.astype(np.float64), 1, SAMPLE_RATE_HZ // _RATE)

@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from fox_cadence.core.mix import CURVE_STEP as STEP
+from fox_cadence.core.scientific import part
 from fox_cadence.media.audio import Sound
 from fox_cadence.media.sound_reader import InMemory
 
@@ -52,7 +53,7 @@ class Peaks:
         return _smoothed(wanted)
 
     def _look_between(self, first: int, end: int) -> None:
-        from scipy.signal import upfirdn  # a tenth of a second at every start, for what few need
+        upfirdn = part("scipy.signal").upfirdn
 
         start = first * STEP - _TAPS
         count = (end - first) * STEP
@@ -78,7 +79,7 @@ def held_under(sound: Sound, ceiling_db: float) -> Sound:
 @cache
 def _between_samples() -> NDArray[np.float64]:
     """The filter that tells what lies between samples."""
-    from scipy.signal import firwin
+    firwin = part("scipy.signal").firwin
 
     taps = firwin(2 * _TAPS * _OVERSAMPLED + 1, 1 / _OVERSAMPLED) * _OVERSAMPLED
     return np.asarray(taps, dtype=np.float64)

@@ -12,6 +12,7 @@ from typing import Any
 import av
 import numpy as np
 
+from fox_cadence.core.scientific import part
 from fox_cadence.core.screen import Screen
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.errors import InputError
@@ -166,7 +167,9 @@ def _best_place(heard: Gray, probe: Gray, near_s: float) -> tuple[int, float]:
 
     Below 300 Hz music is loudest and speech says little, so that band is left out of both.
     """
-    from scipy.signal import butter, fftconvolve, sosfilt  # half a second to load; only this process needs it
+    butter = part("scipy.signal").butter
+    fftconvolve = part("scipy.signal").fftconvolve
+    sosfilt = part("scipy.signal").sosfilt
 
     low = max(0, round((near_s - _SEARCH_S) * SAMPLE_RATE_HZ))
     high = min(len(heard), round((near_s + _SEARCH_S) * SAMPLE_RATE_HZ) + len(probe))

@@ -6,6 +6,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from fox_cadence.core.scientific import part
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.media.audio import SILENT_LUFS, Sound
 
@@ -40,7 +41,7 @@ class Meter:
 
     def feed(self, block: Sound) -> None:
         """Take in stereo samples, shape (samples, 2)."""
-        from scipy.signal import sosfilt  # a tenth of a second at every start, for what few need
+        sosfilt = part("scipy.signal").sosfilt
 
         if len(block) == 0:
             return

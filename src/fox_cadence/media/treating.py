@@ -13,6 +13,7 @@ import numpy as np
 from cachetools import LRUCache
 from numpy.typing import NDArray
 
+from fox_cadence.core.scientific import part
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.core.treatment import (
     Bell,
@@ -114,7 +115,7 @@ BANDS_HZ = tuple(round(1_000 * 2 ** (number / 3), 1) for number in range(-13, 14
 
 def spectrum(sound: Mono) -> list[float]:
     """The level of each third octave of a sound in dBFS, in the order of `BANDS_HZ`."""
-    from scipy.signal import welch
+    welch = part("scipy.signal").welch
 
     if len(sound) < _STEP:
         return [_LEAST_DB] * len(BANDS_HZ)
@@ -187,7 +188,8 @@ def response(stages: Sequence[HighPass | Bell | Shelf], hertz: Curve) -> Curve:
 
 
 def _filtered(sound: Mono, gains: Curve) -> Mono:
-    from scipy.signal import firwin2, oaconvolve  # a tenth of a second at every start, for what few need
+    firwin2 = part("scipy.signal").firwin2
+    oaconvolve = part("scipy.signal").oaconvolve
 
     taps = firwin2(_TAPS, _grid() / (SAMPLE_RATE_HZ / 2), gains)
     whole = oaconvolve(sound.astype(np.float64), taps)
@@ -256,7 +258,7 @@ def _de_essed(sound: Mono, stage: DeEsser, lufs: float) -> tuple[Mono, StageEffe
 
 def _warmed(sound: Mono, stage: Warmth, lufs: float) -> Mono:
     """Peaks bent by a hyperbolic tangent at four times the rate, so that what it adds does not fold back."""
-    from scipy.signal import resample_poly
+    resample_poly = part("scipy.signal").resample_poly
 
     if not stage.drive_db:
         return sound
@@ -268,7 +270,7 @@ def _warmed(sound: Mono, stage: Warmth, lufs: float) -> Mono:
 def _roomed(sound: Mono, stage: Room) -> Mono:
     """The sound with what a room gives back: noise that dies away by 60 dB in the room's time, duller as it
     does."""
-    from scipy.signal import oaconvolve
+    oaconvolve = part("scipy.signal").oaconvolve
 
     count = round(stage.seconds * 1.1 * SAMPLE_RATE_HZ)
     late = round(_ROOM_LATE_S * SAMPLE_RATE_HZ)

@@ -4,6 +4,7 @@ else is heard."""
 import numpy as np
 from numpy.typing import NDArray
 
+from fox_cadence.core.scientific import part
 from fox_cadence.media.audio import Sound
 
 AIM = 0.90
@@ -17,7 +18,7 @@ Low = NDArray[np.float64]
 
 def lowered(sound: Sound) -> Low:
     """A sound as the measure takes it: mono, at 10 kHz."""
-    from scipy.signal import resample_poly  # a tenth of a second at every start, for what few need
+    resample_poly = part("scipy.signal").resample_poly
 
     mono = sound if sound.ndim == 1 else sound.mean(axis=1)
     return np.asarray(resample_poly(mono.astype(np.float64), 5, 24))
@@ -26,7 +27,7 @@ def lowered(sound: Sound) -> Low:
 def understood(speech: Low, heard: Low) -> float | None:
     """How well the words of `speech` are understood in `heard`, both lowered and of the same length; None
     where there is too little of them."""
-    import pystoi  # with its filters it takes a while, for what few need
+    pystoi = part("pystoi")  # it loads scipy too
 
     if len(speech) < _LEAST_S * _RATE or not np.any(speech):
         return None

@@ -5,6 +5,7 @@ from collections.abc import Sequence
 import numpy as np
 from numpy.typing import NDArray
 
+from fox_cadence.core.scientific import part
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ as RATE
 
 Mono = NDArray[np.float64]
@@ -92,7 +93,7 @@ def in_a_room(sound: Stereo, seconds: float, share: float, seed: int = 5) -> Ste
     """A sound with what a room gives back, a little different on each side; as long as before."""
     if share <= 0:
         return sound
-    from scipy.signal import oaconvolve  # a tenth of a second at every start, for what few need
+    oaconvolve = part("scipy.signal").oaconvolve
 
     t = times(seconds)
     answer = (

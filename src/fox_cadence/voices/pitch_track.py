@@ -4,6 +4,7 @@ import numpy as np
 from numpy.lib.stride_tricks import sliding_window_view
 from numpy.typing import NDArray
 
+from fox_cadence.core.scientific import part
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.voices.speech_shape import Mono
 
@@ -22,7 +23,7 @@ _LEAST_POWER = 1e-3 / 4
 
 def pitch_track(sound: Mono) -> NDArray[np.float64]:
     """The pitch (Hz) of every 20 ms of a sound in 48 kHz; 0 where it has none."""
-    from scipy.signal import resample_poly  # a second and more to load; a start has no use for it
+    resample_poly = part("scipy.signal").resample_poly
 
     slow = resample_poly(sound.astype(np.float64), _RATE_HZ, SAMPLE_RATE_HZ)
     shortest, longest = _RATE_HZ // _HIGH_HZ - 1, _RATE_HZ // _LOW_HZ + 2

@@ -10,6 +10,7 @@ from collections.abc import Sequence
 import numpy as np
 from numpy.typing import NDArray
 
+from fox_cadence.core.scientific import part
 from fox_cadence.core.ticks import SAMPLE_RATE_HZ
 from fox_cadence.media.audio import resample
 from fox_cadence.voices.speech_shape import Mono
@@ -28,7 +29,7 @@ Floats = NDArray[np.float32]
 
 def cepstra(sound: Mono) -> Floats:
     """Frames of 10 ms by 13 coefficients, each with mean 0 and deviation 1."""
-    from scipy.fft import dct  # a sixth of a second at every start, for what few starts need
+    dct = part("scipy.fft").dct
 
     down = resample(sound, SAMPLE_RATE_HZ, _RATE).astype(np.float64)
     count = max(1, (len(down) - _WINDOW) // _STEP + 1)

@@ -15,6 +15,7 @@ import numpy as np
 from fox_cadence.core.fit.problem import Flags, Floats
 from fox_cadence.core.fit.program import Program
 from fox_cadence.core.fit.solver import Solution, Status, solve
+from fox_cadence.core.scientific import part
 
 if TYPE_CHECKING:
     from scipy import sparse
@@ -55,7 +56,7 @@ class ActiveSet:
     """A program made ready to be answered from a near answer, with other bounds each time."""
 
     def __init__(self, program: Program) -> None:
-        from scipy import sparse
+        sparse = part("scipy.sparse")
 
         self._program = program
         self._rows = sparse.csr_matrix(program.A)
@@ -99,7 +100,7 @@ class ActiveSet:
 
     def _with(self, binding: _Binding, lower: Floats, upper: Floats) -> tuple[Floats, Floats] | None:
         """The answer and its prices where just these rows bind; None where they can't all be met."""
-        from scipy import sparse
+        sparse = part("scipy.sparse")
 
         program, a, p = self._program, self._a, self._p
         bound = np.where(binding.upper, upper, lower)
@@ -147,7 +148,7 @@ class ActiveSet:
 
 def _answer(matrix: "sparse.csc_matrix", pivots: Floats, right: Floats) -> Floats | None:
     """The answer of a system without the `pivots` on its diagonal; None where there is none."""
-    from scipy.sparse.linalg import splu
+    splu = part("scipy.sparse.linalg").splu
 
     if not len(right):
         return right

@@ -17,6 +17,7 @@ from fox_cadence.core.fit.solver import Status
 from fox_cadence.core.fit.statement import state_problem
 from fox_cadence.core.fit.wishes import Wish, wishes_of
 from fox_cadence.core.project import Project
+from fox_cadence.core.scientific import part
 from fox_cadence.core.timeline import Timeline
 
 Rebuild = Callable[[Project], Timeline]
@@ -68,11 +69,9 @@ def feasible(timeline: Timeline) -> bool:
     """Whether any times satisfy all rules of a timeline."""
     program = build_program(state_problem(timeline))
     # slow to load, and few pieces contradict themselves
-    from scipy.optimize import (
-        Bounds,
-        LinearConstraint,
-        milp,
-    )
+    Bounds = part("scipy.optimize").Bounds
+    LinearConstraint = part("scipy.optimize").LinearConstraint
+    milp = part("scipy.optimize").milp
 
     answer = milp(
         np.zeros(program.A.shape[1]),

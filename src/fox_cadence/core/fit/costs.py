@@ -8,6 +8,7 @@ import numpy as np
 from fox_cadence.core.fit.columns import Columns
 from fox_cadence.core.fit.problem import FitProblem, Floats, Ints
 from fox_cadence.core.fit.weights import Weights
+from fox_cadence.core.scientific import part
 
 if TYPE_CHECKING:
     from scipy import sparse
@@ -78,7 +79,7 @@ class _Table:
         self._q[columns] += per_unit
 
     def costs(self) -> Costs:
-        from scipy import sparse
+        sparse = part("scipy.sparse")
 
         size = len(self._q)
         every = np.arange(size)

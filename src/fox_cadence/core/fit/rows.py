@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from fox_cadence.core.fit.problem import Floats, Ints
+from fox_cadence.core.scientific import part
 
 if TYPE_CHECKING:
     from scipy import sparse
@@ -66,7 +67,7 @@ class Rows:
 
     def matrix(self, columns: int) -> "sparse.csc_matrix":
         """All rows, sparse, of shape (rows, columns)."""
-        from scipy import sparse
+        sparse = part("scipy.sparse")
 
         if not self._coefficients:
             return sparse.csc_matrix((self.count, columns))

@@ -8,6 +8,7 @@ import numpy as np
 
 from fox_cadence.core.fit.problem import Floats, Ints
 from fox_cadence.core.fit.program import Program
+from fox_cadence.core.scientific import part
 
 if TYPE_CHECKING:
     import clarabel
@@ -37,8 +38,8 @@ class Solution:
 
 def solver_form(program: Program) -> "tuple[sparse.csc_matrix, Floats, list[object], Ints, Ints, Ints]":
     """The program in Clarabel's form Gx + s = h, s in cones, with the row numbers of A behind each block."""
-    import clarabel
-    from scipy import sparse
+    clarabel = part("clarabel")
+    sparse = part("scipy.sparse")
 
     equal = np.flatnonzero(program.lower == program.upper)
     above = np.flatnonzero(np.isfinite(program.upper) & (program.lower != program.upper))
@@ -68,8 +69,8 @@ class Solver:
     """A program made ready, to be solved again with other bounds on the rows that have bounds now."""
 
     def __init__(self, program: Program) -> None:
-        import clarabel
-        from scipy import sparse
+        clarabel = part("clarabel")
+        sparse = part("scipy.sparse")
 
         self._program = program
         G, h, cones, self._equal, self._above, self._below = solver_form(program)
@@ -103,7 +104,7 @@ class Solver:
 def solver_settings() -> "clarabel.DefaultSettings":
     """Tolerances ten times tighter than the solver's own; nothing is presolved away, so that bounds can
     change."""
-    import clarabel
+    clarabel = part("clarabel")
 
     settings = clarabel.DefaultSettings()
     settings.verbose = False
