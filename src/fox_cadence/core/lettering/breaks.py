@@ -70,10 +70,8 @@ def _break_cost(words: Sequence[str], start: int, end: int, length: float, width
     return (_AFTER_LITTLE * width) ** 2 if word.isascii() and letters <= _LITTLE_LETTERS else 0.0
 
 
-def divided(word: str, language: str) -> list[str]:
-    """A word in the parts between which a line may end (UAX 14, by ICU), for one that no line holds."""
-    from icu4py.breakers import LineBreaker
-    from icu4py.locale import Locale
+def divided(word: str) -> list[str]:
+    """A word in the parts between which a line may end (UAX 14), for one that no line holds."""
+    from uniseg.linebreak import line_break_units
 
-    with_locale = LineBreaker(word, Locale(language or "en"))
-    return [word[start:end] for start, end in with_locale.segments()]
+    return list(line_break_units(word))

@@ -164,7 +164,7 @@ def _run(word: str, faces: Faces, style: CaptionStyle) -> float:
 
 def _short_enough(word: str, faces: Faces, style: CaptionStyle, room: float) -> list[str]:
     found: list[str] = []
-    for part in divided(word, faces.language):
+    for part in divided(word):
         rest = part
         while rest.strip() and _run(rest, faces, style) > room:
             signs = max(1, int(len(rest) * room / _run(rest, faces, style)))
