@@ -10,9 +10,9 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
-from playwright.sync_api import Browser, BrowserContext, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
 
-CHROMIUM = "/usr/bin/chromium"
+CHROMIUM = "/usr/bin/chromium-headless-shell"
 FLAGS = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
     "--disable-component-update", "--disable-sync", "--autoplay-policy=no-user-gesture-required",
@@ -64,6 +64,21 @@ def _stop(process: "subprocess.Popen[bytes]") -> None:
         process.send_signal(signal.SIGABRT)  # it says where each of its threads stands, and ends
         process.wait(timeout=60)
         raise
+
+
+def at_rest(page: Page) -> None:
+    """Wait until a page has drawn what it was told: no request is on its way, nothing moves, two frames have
+    passed."""
+    page.wait_for_load_state("networkidle")
+    page.evaluate(
+        """async () => {
+            await document.fonts.ready;
+            await Promise.all(document.getAnimations().map((each) => each.finished.catch(() => {})));
+            const frame = () => new Promise((done) => requestAnimationFrame(done));
+            await frame();
+            await frame();
+        }"""
+    )
 
 
 @contextmanager

@@ -5,13 +5,15 @@ import re
 import pytest
 from playwright.sync_api import Page, Route, expect
 
+from tests.browser.application import at_rest
+
 
 @pytest.mark.parametrize("width", [1024, 1240, 1280, 1920])
 def test_nothing_runs_over_at_any_width(page: Page, width: int) -> None:
     page.set_viewport_size({"width": width, "height": 800})
     page.keyboard.press("f")
     expect(page.locator("#proposal")).to_be_visible()
-    page.wait_for_timeout(300)
+    at_rest(page)
     assert page.evaluate("document.scrollingElement.scrollWidth") <= width
     left = page.locator(".left").bounding_box()
     assert left is not None

@@ -7,7 +7,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from fox_cadence.actions.workspace import Workspace
-from tests.browser.application import served
+from tests.browser.application import at_rest, served
 from tests.builders import simple_project
 
 Opener = Callable[[str], Page]
@@ -46,7 +46,7 @@ def wrong(page: Page, rules: list[str]) -> list[str]:
     ]
 
 
-@pytest.mark.parametrize("theme", ["light", "dark"])
+@pytest.mark.parametrize("theme", ["light", pytest.param("dark", marks=pytest.mark.long)])
 def test_no_view_has_a_serious_fault_for_anybody(demo_data: Path, open_page: Opener, theme: str) -> None:
     with Workspace(demo_data) as workspace:
         for sample in ("bajamar", "hikishio"):
@@ -54,7 +54,7 @@ def test_no_view_has_a_serious_fault_for_anybody(demo_data: Path, open_page: Ope
     faults: dict[str, list[str]] = {}
 
     def look(page: Page, name: str) -> None:
-        page.wait_for_timeout(250)
+        at_rest(page)
         # by night nothing but the colours is another
         if found := wrong(page, STANDARDS if theme == "light" else ["color-contrast"]):
             faults[name] = found
@@ -175,7 +175,7 @@ def test_only_what_is_seen_of_five_hundred_lines_is_drawn(long_page: Page) -> No
     page = long_page
     assert page.evaluate("document.querySelectorAll('#page *').length") < 1500
     page.evaluate("document.querySelector('#scroller').scrollTop = 42_000")
-    page.wait_for_timeout(300)
+    at_rest(page)
     assert page.evaluate("document.querySelectorAll('#page *').length") < 1500
     expect(page.locator(".voice").first).to_be_visible()
     assert int(page.locator(".shot-label b").first.inner_text()) > 200

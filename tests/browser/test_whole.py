@@ -11,7 +11,7 @@ import pyloudnorm
 from playwright.sync_api import Page, expect
 
 from fox_cadence.media.ingest import read_sound
-from tests.browser.application import served
+from tests.browser.application import at_rest, served
 from tests.media import files
 
 
@@ -144,8 +144,9 @@ def test_what_is_typed_into_a_field_stays_while_lengths_become_known(page: Page)
     page.keyboard.press("Escape")
     page.locator("[data-pass=picture]").click()
     page.locator(".shot").last.click()
-    page.locator("#shot-length").fill("47")
-    page.wait_for_timeout(2_000)  # the length of the new words has come in by now
+    with page.expect_response(lambda answer: answer.url.endswith("/timeline")):  # the new words' length
+        page.locator("#shot-length").fill("47")
+    at_rest(page)
     expect(page.locator("#shot-length")).to_have_value("47")
     page.locator("#shot-length").press("Tab")
     expect(page.locator("[data-pass=picture]")).not_to_contain_text("38.9 s")

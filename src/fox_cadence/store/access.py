@@ -2,23 +2,32 @@
 
 import secrets
 from datetime import UTC, datetime, timedelta
+from functools import lru_cache
+from typing import TYPE_CHECKING
 
 from fox_cadence.errors import InputError
 from fox_cadence.store.database import Database, now
 from fox_cadence.store.token_hash import digest
 
+if TYPE_CHECKING:
+    from argon2 import PasswordHasher
+
 SHORTEST = 10
 SESSION_DAYS = 30
+
+
+@lru_cache(maxsize=1)
+def _hasher() -> "PasswordHasher":
+    from argon2 import PasswordHasher  # few passwords are asked for
+
+    return PasswordHasher()
 
 
 class Access:
     """There is one user and at most one password. Setting another ends all sessions."""
 
     def __init__(self, database: Database) -> None:
-        from argon2 import PasswordHasher
-
         self._database = database
-        self._hasher = PasswordHasher()
 
     def is_set(self) -> bool:
         return self._hash() is not None
@@ -27,7 +36,7 @@ class Access:
         """Keep a password, hashed by argon2id. Raises InputError for one that is too short."""
         if len(password) < SHORTEST:
             raise InputError(f"it must have at least {SHORTEST} characters", "password")
-        hashed = self._hasher.hash(password)
+        hashed = _hasher().hash(password)
         with self._database.write() as db:
             db.execute("INSERT OR REPLACE INTO password VALUES (1, ?, ?)", (hashed, now()))
             db.execute("DELETE FROM session")
@@ -40,7 +49,7 @@ class Access:
         if hashed is None:
             return None
         try:
-            self._hasher.verify(hashed, password)
+            _hasher().verify(hashed, password)
         except (VerificationError, InvalidHashError):
             return None
         token = secrets.token_urlsafe(32)

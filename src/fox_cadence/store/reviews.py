@@ -3,11 +3,16 @@
 import secrets
 import sqlite3
 from dataclasses import dataclass
+from functools import lru_cache
+from typing import TYPE_CHECKING
 
 from fox_cadence.core.review import Link, Moment, Shown
 from fox_cadence.errors import InputError, NotFoundError
 from fox_cadence.store.database import Database, now
 from fox_cadence.store.token_hash import digest
+
+if TYPE_CHECKING:
+    from argon2 import PasswordHasher
 
 MOST_NOTES = 500
 """Notes a link can take."""
@@ -40,12 +45,16 @@ class Entry:
     address: str
 
 
+@lru_cache(maxsize=1)
+def _hasher() -> "PasswordHasher":
+    from argon2 import PasswordHasher  # few passwords are asked for
+
+    return PasswordHasher()
+
+
 class Reviews:
     def __init__(self, database: Database) -> None:
-        from argon2 import PasswordHasher
-
         self._database = database
-        self._hasher = PasswordHasher()
 
     # links
 
@@ -62,7 +71,7 @@ class Reviews:
     ) -> Link:
         """A new link."""
         secret = secrets.token_urlsafe(24)
-        hashed = self._hasher.hash(password) if password else ""
+        hashed = _hasher().hash(password) if password else ""
         with self._database.write() as db:
             db.execute(
                 "INSERT INTO review_link (id, secret, project_id, revision, file, shown, password_hash, "
@@ -128,7 +137,7 @@ class Reviews:
         with self._database.read() as db:
             row = db.execute("SELECT password_hash FROM review_link WHERE id = ?", (link_id,)).fetchone()
         try:
-            return bool(row and self._hasher.verify(row["password_hash"], password))
+            return bool(row and _hasher().verify(row["password_hash"], password))
         except (VerificationError, InvalidHashError):
             return False
 
