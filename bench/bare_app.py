@@ -1,5 +1,5 @@
-"""A bare application of the same framework and server, what a start costs at least: one page, and one (`/page`)
-that loads as many bytes of script as it was told. Prints its address."""
+"""A bare application of the same framework and server, what a start costs at least: one page, and one
+(`/page`) that loads as many bytes of script as it was told. Prints its address."""
 
 import json
 import socket

@@ -1,5 +1,5 @@
-"""How soon the page is there: the first sample in Chromium, seen the first time and again, against a bare page
-of the framework with as many bytes of scripts and styles."""
+"""How soon the page is there: the first sample in Chromium, seen the first time and again, against a bare
+page of the framework with as many bytes of scripts and styles."""
 
 import tempfile
 from pathlib import Path

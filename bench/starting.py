@@ -1,4 +1,5 @@
-"""How soon it is there: commands, the server, the samples of a first start, and what an idle server has loaded.
+"""How soon it is there: commands, the server, the samples of a first start, and what an idle server has
+loaded.
 
 The rows can also be taken of an older state: `PYTHONPATH=OLD/src python -m bench starting`.
 """

@@ -16,6 +16,7 @@ CHROMIUM = "/usr/bin/chromium-headless-shell"
 FLAGS = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
     "--disable-component-update", "--disable-sync", "--autoplay-policy=no-user-gesture-required",
+    "--font-render-hinting=none",
 ]  # fmt: skip
 
 
