@@ -3,12 +3,14 @@
 from collections.abc import Callable
 from pathlib import Path
 
+import pytest
 from playwright.sync_api import Page, Route, expect
 
 from tests.browser.application import served
 from tests.media import files
 
 
+@pytest.mark.long
 def test_a_square_video_is_chosen_made_and_proven(small_demo: Path, open_page: Callable[[str], Page]) -> None:
     with served(small_demo) as address:
         page = open_page(f"{address}/projects/marrow-bay")
@@ -106,6 +108,7 @@ def test_a_row_is_doubled_set_kept_and_taken_again(page: Page) -> None:
     expect(page.locator("#take-docket")).to_be_hidden()
 
 
+@pytest.mark.long
 def test_what_stands_under_the_finished_video_does_not_move_when_it_is_known(
     small_demo: Path, open_page: Callable[[str], Page]
 ) -> None:

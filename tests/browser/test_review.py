@@ -2,11 +2,13 @@
 
 from collections.abc import Callable
 
+import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.test_for_everybody import STANDARDS, wrong
 
 
+@pytest.mark.long
 def test_notes_of_a_second_browser_come_to_the_sheet_and_are_answered_there(
     page: Page, open_page: Callable[[str], Page]
 ) -> None:

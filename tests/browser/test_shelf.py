@@ -4,6 +4,7 @@ filled."""
 from collections.abc import Callable
 from pathlib import Path
 
+import pytest
 from playwright.sync_api import Page, Route, expect
 
 from tests.browser.application import served
@@ -114,6 +115,7 @@ def test_a_line_is_filled_looked_over_changed_and_undone(page: Page) -> None:
     assert before
 
 
+@pytest.mark.long
 def test_words_alone_become_a_piece_that_can_be_watched(
     tmp_path: Path, open_page: Callable[[str], Page]
 ) -> None:

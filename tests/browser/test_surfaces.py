@@ -4,6 +4,7 @@ import re
 from collections.abc import Callable
 from pathlib import Path
 
+import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.application import served
@@ -171,6 +172,7 @@ def test_a_blend_is_mixed_kept_and_cast_and_the_piece_is_heard_in_draft(page: Pa
     expect(page.get_by_label("Voice of narrator")).to_have_value("wren")
 
 
+@pytest.mark.long
 def test_what_is_heard_in_draft_is_finished_while_one_listens(page: Page) -> None:
     page.keyboard.press("3")
     page.get_by_label("Choose line 6").click()  # the limpet has one line
@@ -264,6 +266,7 @@ def test_a_caption_is_chosen_on_the_proof_sheet_and_seen_in_the_frame(page: Page
     expect(page.locator(".srow.chosen")).to_have_attribute("data-line", "l3")
 
 
+@pytest.mark.long
 def test_the_video_is_made_and_its_proof_is_drawn(small_demo: Path, open_page: Callable[[str], Page]) -> None:
     with served(small_demo) as address:
         page = open_page(f"{address}/projects/marrow-bay")

@@ -5,6 +5,7 @@ import io
 from collections.abc import Callable
 from pathlib import Path
 
+import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.application import served
@@ -13,6 +14,7 @@ WORDS = "The lamp goes out.\nKEEPER: It was never lit.\nNobody minds.\n"
 SPANISH = ["La lámpara se apaga.", "Nunca estuvo encendida.", "A nadie le importa."]
 
 
+@pytest.mark.long
 def test_a_version_in_spanish_from_a_table_is_fitted_and_exported(
     tmp_path: Path, open_page: Callable[[str], Page]
 ) -> None:

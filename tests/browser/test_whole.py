@@ -8,6 +8,7 @@ from pathlib import Path
 import av
 import numpy as np
 import pyloudnorm
+import pytest
 from playwright.sync_api import Page, expect
 
 from fox_cadence.media.ingest import read_sound
@@ -152,6 +153,7 @@ def test_what_is_typed_into_a_field_stays_while_lengths_become_known(page: Page)
     expect(page.locator("[data-pass=picture]")).not_to_contain_text("38.9 s")
 
 
+@pytest.mark.long
 def test_words_alone_become_a_video_as_loud_as_it_should_be(
     tmp_path: Path, open_page: Callable[[str], Page]
 ) -> None:

@@ -15,6 +15,12 @@ import { clipSeconds } from "../timeline.js";
 /** @typedef {import("../types.d.ts").Timeline} Timeline */
 
 const AHEAD = 6;
+/** At the latest after so long, where a page is never idle. */
+const IDLE_MS = 800;
+
+/** @param {() => void} then called when the page has nothing more urgent to do */
+const whenIdle = (then) => void window.requestIdleCallback(then, { timeout: IDLE_MS });
+
 /** Of the longer side of the picture. */
 const [LEAST_PX, LARGEST_PX] = [320, 640];
 
@@ -61,12 +67,15 @@ export class Stage {
     this.tried = null;
     this.triedPlace = { id: "", dx: 0, dy: 0 };
     this.figures.tried = { id: "", dx: 0, dy: 0 };
-    for (const shot of timeline.shots.toReversed()) {
-      if (!shot.clip) continue;
-      if (!isWaiting(shot.clip)) this.frames.load(shot.clip).catch(() => {});
-      this.colours.get(coloursKey(shot.adjustment));
-    }
+    for (const shot of timeline.shots) if (shot.clip) this.colours.get(coloursKey(shot.adjustment));
     this.show(this.frame);
+    whenIdle(() => this.#loadAll());
+  }
+
+  /** The frames of all clips, megabytes: what is seen at first does not wait for them. */
+  #loadAll() {
+    for (const shot of this.timeline?.shots.toReversed() ?? [])
+      if (shot.clip && !isWaiting(shot.clip)) this.frames.load(shot.clip).catch(() => {});
   }
 
   /** The frames of some clips are there now, which a poster stood for. @param {string[]} hashes */
