@@ -239,4 +239,4 @@ def test_lines_of_tall_scripts_do_not_touch() -> None:
 
 def test_a_word_is_divided_by_the_rules_of_its_script() -> None:
     assert divided("well-known") == ["well-", "known"]
-    assert divided("tide", "en") == ["tide"]
+    assert divided("tide") == ["tide"]
