@@ -147,10 +147,14 @@ def test_words_that_change_are_brought_up_to_date_and_kept_in_step(page: Page) -
     expect(length).to_contain_text("stale")
     expect(page.locator("#voice-open")).to_have_text("All voiced", timeout=20_000)
     expect(length).not_to_contain_text("stale")
+    asked: list[str] = []
+    page.on("request", lambda request: asked.append(request.url))
+    page.clock.install()
     page.get_by_role("button", name="Undo").click()
     expect(length).to_contain_text("stale")
-    page.wait_for_timeout(2500)  # what was undone is not voiced again by itself
+    page.clock.run_for(10_000)
     expect(length).to_contain_text("stale")
+    assert not [url for url in asked if url.endswith("/voice")], "what was undone is not voiced by itself"
 
 
 def test_a_script_is_looked_over_brought_in_and_voiced(page: Page) -> None:

@@ -1,5 +1,6 @@
 """A video put together from segments is the one that was made in one go."""
 
+import os
 from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
@@ -100,3 +101,10 @@ def test_a_part_of_a_piece_is_made_from_segments_too(tmp_path: Path) -> None:
     for path in (whole, joined):
         with av.open(str(path)) as file:
             assert sum(1 for _ in file.decode(video=0)) == 59
+
+
+def test_no_encoder_keeps_the_rest_of_the_machine_waiting(tmp_path: Path) -> None:
+    """Real-time priority, which every process begun later would have too."""
+    made(tmp_path, VideoForm(codec="av1", threads=SEGMENT_THREADS), BORDERS, [0, 1, 2])
+    threads = [int(thread) for thread in os.listdir("/proc/self/task")]
+    assert {os.sched_getscheduler(thread) for thread in threads} == {os.SCHED_OTHER}

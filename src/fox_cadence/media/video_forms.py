@@ -1,5 +1,6 @@
 """What kinds of video files can be written, and how: codecs, their options, and the streams of a file."""
 
+import contextlib
 import os
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
@@ -161,7 +162,22 @@ def video_stream(output: Any, form: VideoForm, size: tuple[int, int], rate: Frac
         context.codec_tag = "hvc1"  # what players ask for that know nothing of the other one
     context.bit_rate = (form.kbps or 0) * 1000
     stream.options = video_options(form)
+    if form.codec == "av1":
+        context.open()
+        _be_ordinary()
     return stream
+
+
+def _be_ordinary() -> None:
+    """Take real-time priority from the threads of this process.
+
+    Where it may (as root, so in most containers), SVT-AV1 gives it to the thread that opens it and to its
+    own: everything else on the machine waits then, and each process begun later has it too.
+    """
+    for thread in os.listdir("/proc/self/task"):
+        with contextlib.suppress(ProcessLookupError, PermissionError):
+            if os.sched_getscheduler(int(thread)) == os.SCHED_FIFO:
+                os.sched_setscheduler(int(thread), os.SCHED_OTHER, os.sched_param(0))
 
 
 def sound_stream(output: Any, form: VideoForm) -> tuple[Any, int]:

@@ -15,6 +15,8 @@ _MOST_TRIES = 24
 _WORSE_S = 1e-6
 _ON_FRAME = 1e-6
 _SLIP_WEIGHT = 10.0
+_FARTHEST = 2.0
+"""Frames: as far as a cut may be from where the solver put it, one by rounding and one for a line's room."""
 _PRESSED = 1.0  # a second of spill costs 120
 _NEARLY = 1e-3
 
@@ -106,7 +108,7 @@ def settle_on_frames(
     for position in _suspects(problem, best, spill):
         if _worse(best, spill) <= _WORSE_S:
             break
-        tries = [best, *(fixed.solve(cuts) for cuts in _neighbours(grid, best, position))]
+        tries = [best, *(fixed.solve(cuts) for cuts in _neighbours(grid, exact, best, position))]
         best = min(tries, key=lambda found: _worse(found, spill))
     return best
 
@@ -228,13 +230,14 @@ def _suspects(problem: FitProblem, found: WholeFrames, wanted_spill: Floats) -> 
     return [cut for cut in dict.fromkeys(order) if cut >= 0][:_MOST_TRIES]
 
 
-def _neighbours(grid: _Grid, found: WholeFrames, position: int) -> Iterator[Ints]:
+def _neighbours(grid: _Grid, exact: Floats, found: WholeFrames, position: int) -> Iterator[Ints]:
     """The same cuts with one of them, or all from it on, a frame earlier or later, where the limits allow
-    it."""
+    it and none is moved too far: several lines may each want all that follows moved."""
     cuts = np.cumsum(found.frames - grid.overlap)
+    farthest = np.maximum(np.abs(cuts - exact), _FARTHEST)
     for step in (1, -1):
         for end_exclusive in (position + 1, len(cuts)):
             changed = cuts.copy()
             changed[position:end_exclusive] += step
-            if grid.allows(changed):
+            if grid.allows(changed) and (np.abs(changed - exact) <= farthest).all():
                 yield changed
