@@ -33,7 +33,7 @@ from fox_cadence.demo.samples import DATA, INDEX
 from fox_cadence.media.ingest import PROXY
 from fox_cadence.media.proxies import read_frame, read_header
 
-ORDER = (NIGHT_POST_ID, JAPANESE_ID, SPANISH_ID, PROJECT_ID)
+ORDER = (NIGHT_POST_ID, SPANISH_ID, JAPANESE_ID, PROJECT_ID)
 """The first sample last: it is the newest on the list."""
 
 PICTURE = {"preset": "veryslow", "crf": "26", "g": "60"}

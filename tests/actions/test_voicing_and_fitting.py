@@ -17,7 +17,9 @@ from fox_cadence.core.ticks import samples_to_ticks
 from fox_cadence.core.timeline import LineSpan
 from fox_cadence.core.words import words_of
 from fox_cadence.errors import CancelledError, ClashError, EngineError
+from fox_cadence.voices import making
 from fox_cadence.voices.engine import Speech, Utterance
+from fox_cadence.voices.takes import make_take
 
 BAY = "marrow-bay"
 
@@ -58,6 +60,7 @@ def test_a_line_that_fails_is_reported_and_the_others_go_on(
             raise EngineError("lost its voice")
         return real(utterance)
 
+    monkeypatch.setattr(making, "make_take", make_take)  # no take that was kept
     monkeypatch.setattr(demo.engines.espeak, "say", say)
     result = voice_lines(demo, BAY)
     assert [(failure.line_id, failure.reason) for failure in result.failed] == [("l4", "lost its voice")]

@@ -23,7 +23,12 @@ VIEWPORT: ViewportSize = {"width": 1280, "height": 800}
 
 REFUSALS = tuple(f"status of {status}" for status in (401, 403, 404, 409, 410, 422))
 """What the browser logs when the server refuses a change with a reason, as some tests want it to."""
-GONE = ("net::ERR_CONNECTION", "net::ERR_CONTENT_LENGTH_MISMATCH", "net::ERR_EMPTY_RESPONSE")
+GONE = (
+    "net::ERR_CONNECTION",
+    "net::ERR_CONTENT_LENGTH_MISMATCH",
+    "net::ERR_EMPTY_RESPONSE",
+    "net::ERR_INCOMPLETE_CHUNKED_ENCODING",
+)
 """What it logs in a test that kills the server."""
 FAULTY = "Expression Error"
 """How the warning begins that says which expression of a template a page error comes from."""

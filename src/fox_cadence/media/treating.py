@@ -43,6 +43,7 @@ _AHEAD = 5
 _LEAST_DB = -100.0
 _ROOM_LATE_S = 0.012
 _HIGHEST = 0.98
+_MOST_GAINS, _NEAR_LU = 4, 0.05
 
 
 @dataclass(frozen=True)
@@ -80,11 +81,20 @@ def treat(sound: Mono, treatment: Treatment) -> Treated:
     for stage in treatment.stages:
         made, effect = _staged(made, stage, before)
         effects.append(effect)
-    after = measure_loudness(made, true_peak=False).integrated_lufs
-    if after > SILENT_LUFS:
-        made = made * np.float32(10 ** ((before - after) / 20))
+    made = _as_loud(made, before)
     peak = float(np.abs(made).max(initial=0.0))
     return Treated(made * np.float32(_HIGHEST / peak) if peak > _HIGHEST else made, tuple(effects))
+
+
+def _as_loud(sound: Mono, lufs: float) -> Mono:
+    """With a gain that makes it as loud. Parts under -70 LUFS don't count (ITU-R BS.1770-5), and some that
+    did not before the gain do after it, so that it is measured again."""
+    for _ in range(_MOST_GAINS):
+        after = measure_loudness(sound, true_peak=False).integrated_lufs
+        if after <= SILENT_LUFS or abs(after - lufs) < _NEAR_LU:
+            break
+        sound = sound * np.float32(10 ** ((lufs - after) / 20))
+    return sound
 
 
 _MOST_KEPT = SAMPLE_RATE_HZ * 900
