@@ -28,6 +28,7 @@ GONE = (
     "net::ERR_CONTENT_LENGTH_MISMATCH",
     "net::ERR_EMPTY_RESPONSE",
     "net::ERR_INCOMPLETE_CHUNKED_ENCODING",
+    "net::ERR_SOCKET_NOT_CONNECTED",
 )
 """What it logs in a test that kills the server."""
 FAULTY = "Expression Error"

@@ -2,7 +2,7 @@
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from fox_cadence.core.treatment import (
@@ -221,6 +221,8 @@ stages = st.one_of(
 
 
 @settings(max_examples=15, deadline=None)
+@example([Compressor(threshold_db=-22), Gate(threshold_db=-5, most_db=20)])
+@example([Gate(threshold_db=-5, most_db=40), Gate(threshold_db=-5, most_db=40)])
 @given(st.lists(stages, max_size=4))
 def test_whatever_the_stages_the_voice_stays_as_loud_and_whole(chosen: list[Stage]) -> None:
     sound = words()

@@ -43,7 +43,9 @@ _AHEAD = 5
 _LEAST_DB = -100.0
 _ROOM_LATE_S = 0.012
 _HIGHEST = 0.98
-_MOST_GAINS, _NEAR_LU = 4, 0.05
+_NOTHING = 1e-6
+"""A peak of -120 dB."""
+_MOST_GAINS, _NEAR_LU = 5, 0.05
 
 
 @dataclass(frozen=True)
@@ -91,7 +93,13 @@ def _as_loud(sound: Mono, lufs: float) -> Mono:
     did not before the gain do after it, so that it is measured again."""
     for _ in range(_MOST_GAINS):
         after = measure_loudness(sound, true_peak=False).integrated_lufs
-        if after <= SILENT_LUFS or abs(after - lufs) < _NEAR_LU:
+        if after <= SILENT_LUFS:  # nothing of it counts yet
+            peak = float(np.abs(sound).max(initial=0.0))
+            if peak < _NOTHING:
+                break
+            sound = sound / np.float32(peak)
+            continue
+        if abs(after - lufs) < _NEAR_LU:
             break
         sound = sound * np.float32(10 ** ((lufs - after) / 20))
     return sound
